@@ -1,0 +1,20 @@
+package ebb.api;
+
+import java.time.Instant;
+import java.util.Map;
+
+/**
+ * A connected system.
+ *
+ * @param accounts by level
+ * @param problem null if it was well when last tried
+ */
+public record ApplicationView(
+    String name,
+    long version,
+    String kind,
+    Map<String, String> settings,
+    Map<String, Long> accounts,
+    ProblemView problem,
+    Instant checkedAt,
+    Instant syncedAt) {}

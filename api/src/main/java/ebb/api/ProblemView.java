@@ -1,0 +1,8 @@
+package ebb.api;
+
+/**
+ * What is wrong, why, and what to do.
+ *
+ * @param where file, line and column in words; null where there is no place
+ */
+public record ProblemView(String code, String what, String why, String remedy, String where) {}

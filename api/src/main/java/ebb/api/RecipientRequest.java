@@ -1,0 +1,4 @@
+package ebb.api;
+
+/** Names who gets what the accounts own. */
+public record RecipientRequest(long person) {}

@@ -1,0 +1,5 @@
+/**
+ * The JSON of the REST interface, shared by service and client. Names of states and kinds are the
+ * words people read; see docs/words.md.
+ */
+package ebb.api;

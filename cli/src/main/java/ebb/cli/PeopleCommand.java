@@ -1,0 +1,226 @@
+package ebb.cli;
+
+import static ebb.cli.Output.column;
+
+import ebb.api.ChangeSetView;
+import ebb.api.GrantRequest;
+import ebb.api.HoldRequest;
+import ebb.api.HoldView;
+import ebb.api.PersonEdit;
+import ebb.api.PersonSummary;
+import ebb.api.PersonView;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+
+@Command(
+    name = "people",
+    mixinStandardHelpOptions = true,
+    description = "Find people, and change what is known of them by hand.",
+    footerHeading = "%nExamples:%n",
+    footer = {
+      "  ebb people list --name holm",
+      "  ebb people list --filter 'department eq \"Engine\" and endDate pr' -o csv",
+      "  ebb people add name.givenName=Ida name.familyName=Holm department=Deck",
+      "  ebb people edit 12 title=Bosun --release",
+      "  ebb people grant 12 --application directory --group first-aid --reason 'course passed'"
+    })
+final class PeopleCommand {
+  private static final String PATH = "/api/v1/people";
+
+  @ParentCommand private Main main;
+
+  @Command(mixinStandardHelpOptions = true, description = "People by family name.")
+  void list(
+      @Option(names = "--name", description = "family name begins with") String name,
+      @Option(names = "--filter", description = "as in RFC 7644: department eq \"Deck\"")
+          String filter,
+      @Option(names = "--limit", defaultValue = "50", description = "Default: ${DEFAULT-VALUE}")
+          int limit) {
+    var byName =
+        name == null ? null : "name.familyName sw \"%s\"".formatted(name.replace("\"", ""));
+    var both = byName == null || filter == null ? null : byName + " and (" + filter + ")";
+    var chosen = both != null ? both : byName != null ? byName : filter;
+    var path = chosen == null ? PATH : PATH + "?filter=" + Service.encoded(chosen);
+    main.output()
+        .list(
+            main.service().list(path, PersonSummary.class, limit),
+            "Nobody found. Bring people in with: ebb imports add FILE --source NAME",
+            List.of(
+                column("ID", PersonSummary::id),
+                column("NAME", PersonSummary::displayName),
+                column("LOGIN", PersonSummary::login),
+                column("DEPARTMENT", PersonSummary::department),
+                column("KIND", PersonSummary::userType),
+                column("STAGE", PersonSummary::stage),
+                column("FIRST DAY", PersonSummary::startDate),
+                column("LAST DAY", PersonSummary::endDate)));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "One person: attributes, accounts, changes.")
+  void show(@Parameters(paramLabel = "ID") long id) {
+    var person = main.service().get(PATH + "/" + id, PersonView.class);
+    main.output().one(person, () -> text(person));
+  }
+
+  private void text(PersonView person) {
+    var out = main.output();
+    out.line("%s  (person %d, %s)", person.displayName(), person.id(), person.stage());
+    out.line(
+        "  login   %s%s",
+        Text.orDash(person.login()),
+        person.aliases().isEmpty() ? "" : "  earlier: " + String.join(", ", person.aliases()));
+    person
+        .attributes()
+        .forEach(
+            (name, value) ->
+                out.line(
+                    "  %-20s %-34s from %s since %s",
+                    name, value.value(), value.source(), Text.time(value.since())));
+    out.line("Accounts");
+    person
+        .accounts()
+        .forEach(
+            account ->
+                out.line(
+                    "  %-18s %-10s %-22s %s%s",
+                    account.application(),
+                    account.level(),
+                    account.name(),
+                    account.groups().isEmpty()
+                        ? ""
+                        : "groups: " + String.join(", ", account.groups()),
+                    account.closing() ? "  closing" : ""));
+    if (person.accounts().isEmpty()) {
+      out.line("  none");
+    }
+    person
+        .grants()
+        .forEach(
+            grant ->
+                out.line(
+                    "Grant %d: group %s in %s (%s)",
+                    grant.id(), grant.group(), grant.application(), grant.reason()));
+    person
+        .holds()
+        .forEach(
+            hold -> out.line("Hold %d, set by %s: %s", hold.id(), hold.setBy(), hold.reason()));
+    out.line("Latest changes");
+    person.changes().stream()
+        .limit(10)
+        .forEach(
+            change ->
+                out.line(
+                    "  set %-4d %-18s %-40s %-9s %s",
+                    change.changeSet(),
+                    change.application(),
+                    change.what(),
+                    change.state(),
+                    Text.time(change.seenAt())));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Add a person; shows what they would get.")
+  void add(
+      @Parameters(paramLabel = "ATTRIBUTE=VALUE", arity = "1..*") Map<String, String> attributes,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    var sets = new Sets(main);
+    sets.shown(main.service().post(PATH, new PersonEdit(attributes), ChangeSetView.class), release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Set attributes by hand; an empty value takes the override away.")
+  void edit(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "ATTRIBUTE=VALUE", index = "1..*", arity = "1..*")
+          Map<String, String> attributes,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    new Sets(main)
+        .shown(
+            main.service()
+                .write(
+                    "PATCH",
+                    PATH + "/" + id,
+                    new PersonEdit(new TreeMap<>(attributes)),
+                    ChangeSetView.class),
+            release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Make all passwords unusable, and send a link to choose a new one.")
+  void reset(@Parameters(paramLabel = "ID") long id) {
+    var sets = new Sets(main);
+    var set = main.service().post(PATH + "/" + id + "/reset", null, ChangeSetView.class);
+    sets.show(sets.follow(set.id()));
+  }
+
+  @Command(mixinStandardHelpOptions = true, description = "Give a group by hand.")
+  void grant(
+      @Parameters(paramLabel = "ID") long id,
+      @Option(names = "--application", required = true) String application,
+      @Option(names = "--group", required = true) String group,
+      @Option(names = "--reason", required = true) String reason,
+      @Option(names = "--from", description = "first day; default today") LocalDate from,
+      @Option(names = "--until", description = "last day included") LocalDate until,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    new Sets(main)
+        .shown(
+            main.service()
+                .post(
+                    PATH + "/" + id + "/grants",
+                    new GrantRequest(application, group, reason, from, until),
+                    ChangeSetView.class),
+            release);
+  }
+
+  @Command(name = "end-grant", mixinStandardHelpOptions = true, description = "End a grant.")
+  void endGrant(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "GRANT", index = "1") long grant,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    new Sets(main)
+        .shown(
+            main.service()
+                .write("DELETE", PATH + "/" + id + "/grants/" + grant, null, ChangeSetView.class),
+            release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Order that nothing of a person may be removed.")
+  void hold(
+      @Parameters(paramLabel = "ID") long id,
+      @Option(names = "--reason", required = true) String reason,
+      @Option(names = "--until", description = "last day included; default until lifted")
+          LocalDate until) {
+    var hold =
+        main.service()
+            .post(PATH + "/" + id + "/holds", new HoldRequest(reason, until), HoldView.class);
+    main.output()
+        .one(
+            hold,
+            () ->
+                main.output()
+                    .line(
+                        "Hold %d is in force. Lift it: ebb people lift %d %d",
+                        hold.id(), id, hold.id()));
+  }
+
+  @Command(mixinStandardHelpOptions = true, description = "Lift a hold.")
+  void lift(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "HOLD", index = "1") long hold) {
+    main.service().delete(PATH + "/" + id + "/holds/" + hold);
+    main.output().line("Hold %d is lifted.", hold);
+  }
+}

@@ -1,0 +1,191 @@
+package ebb.cli;
+
+import ebb.api.Listing;
+import ebb.api.ProblemView;
+import java.io.IOException;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublisher;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import java.util.function.Consumer;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The service, as the client reaches it. */
+final class Service {
+  static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private static final Duration CONNECT = Duration.ofSeconds(5);
+  private static final Duration ANSWER = Duration.ofMinutes(10);
+
+  private final String url;
+  private final String token;
+  private final HttpClient client = HttpClient.newBuilder().connectTimeout(CONNECT).build();
+
+  Service(String url, String token) {
+    this.url = url;
+    this.token = token;
+  }
+
+  <T> T get(String path, Class<T> type) {
+    return JSON.treeToValue(get(path), type);
+  }
+
+  JsonNode get(String path) {
+    return send(request(path).GET());
+  }
+
+  /**
+   * A list, page after page until the limit is reached.
+   *
+   * @param path may hold a query already
+   */
+  <T> Listing<T> list(String path, Class<T> type, int limit) {
+    var items = new ArrayList<T>();
+    Long total = null;
+    String next = null;
+    do {
+      var separator = path.contains("?") ? "&" : "?";
+      var page =
+          get(
+              path
+                  + separator
+                  + "limit="
+                  + Math.min(1000, limit - items.size())
+                  + (next == null ? "" : "&cursor=" + encoded(next)));
+      page.path("items").forEach(item -> items.add(JSON.treeToValue(item, type)));
+      total = page.path("total").isNumber() ? Long.valueOf(page.path("total").asLong()) : null;
+      next = page.path("next").asString(null);
+    } while (next != null && items.size() < limit);
+    return new Listing<>(items, next, total);
+  }
+
+  /** Sends once; should the answer be lost, the same key gives the same answer. */
+  <T> T post(String path, Object body, Class<T> type) {
+    var publisher =
+        body == null
+            ? BodyPublishers.noBody()
+            : BodyPublishers.ofString(JSON.writeValueAsString(body));
+    return JSON.treeToValue(
+        send(
+            request(path)
+                .header("Content-Type", "application/json")
+                .header("Idempotency-Key", UUID.randomUUID().toString())
+                .POST(publisher)),
+        type);
+  }
+
+  <T> T upload(String path, Path file, Class<T> type) throws IOException {
+    return JSON.treeToValue(
+        send(
+            request(path)
+                .header("Content-Type", "text/csv")
+                .header("Idempotency-Key", UUID.randomUUID().toString())
+                .POST(BodyPublishers.ofFile(file))),
+        type);
+  }
+
+  <T> T write(String method, String path, Object body, Class<T> type) {
+    BodyPublisher publisher =
+        body == null
+            ? BodyPublishers.noBody()
+            : BodyPublishers.ofString(JSON.writeValueAsString(body));
+    return JSON.treeToValue(
+        send(request(path).header("Content-Type", "application/json").method(method, publisher)),
+        type);
+  }
+
+  void delete(String path) {
+    send(request(path).DELETE());
+  }
+
+  /** Follows server-sent events to their end. */
+  void follow(String path, Consumer<JsonNode> each) {
+    try {
+      var response =
+          client.send(
+              request(path).header("Accept", "text/event-stream").GET().build(),
+              BodyHandlers.ofLines());
+      if (response.statusCode() >= 300) {
+        throw failure(response.statusCode(), String.join("", response.body().toList()));
+      }
+      response
+          .body()
+          .filter(line -> line.startsWith("data:"))
+          .forEach(line -> each.accept(JSON.readTree(line.substring("data:".length()))));
+    } catch (IOException e) {
+      throw unreachable(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw unreachable(e);
+    }
+  }
+
+  static String encoded(String text) {
+    return URLEncoder.encode(text, StandardCharsets.UTF_8);
+  }
+
+  private HttpRequest.Builder request(String path) {
+    return HttpRequest.newBuilder(URI.create(url + path))
+        .timeout(ANSWER)
+        .header("Authorization", "Bearer " + token);
+  }
+
+  private JsonNode send(HttpRequest.Builder request) {
+    try {
+      HttpResponse<String> response = client.send(request.build(), BodyHandlers.ofString());
+      if (response.statusCode() >= 300) {
+        throw failure(response.statusCode(), response.body());
+      }
+      return response.body().isEmpty() ? JSON.nullNode() : JSON.readTree(response.body());
+    } catch (IOException e) {
+      throw unreachable(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw unreachable(e);
+    }
+  }
+
+  private Failure unreachable(Exception e) {
+    return new Failure(
+        "Ebb cannot be reached at " + url + ".",
+        e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage(),
+        "Start it with: ebb server; or set EBB_URL to where it runs.");
+  }
+
+  private static Failure failure(int status, String body) {
+    try {
+      var problem = JSON.readTree(body);
+      List<ProblemView> problems = new ArrayList<>();
+      problem
+          .path("problems")
+          .forEach(one -> problems.add(JSON.treeToValue(one, ProblemView.class)));
+      if (problems.isEmpty()) {
+        problems.add(
+            new ProblemView(
+                problem.path("code").asString("http-" + status),
+                problem.path("title").asString("The service answered " + status + "."),
+                problem.path("detail").asString(""),
+                problem.path("remedy").asString("See the log of the service."),
+                null));
+      }
+      return new Failure(problems);
+    } catch (JacksonException _) {
+      return new Failure(
+          "The service answered " + status + ".",
+          "It sent no reason.",
+          "Check EBB_URL: is it Ebb?");
+    }
+  }
+}

@@ -1,0 +1,2 @@
+/** The command-line client: speaks to the service over its REST interface only. */
+package ebb.cli;

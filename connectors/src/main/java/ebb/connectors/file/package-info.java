@@ -1,0 +1,2 @@
+/** Reads files as sources of rows. */
+package ebb.connectors.file;

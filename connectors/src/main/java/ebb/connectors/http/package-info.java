@@ -1,0 +1,2 @@
+/** JSON over HTTP, as the connectors need it. */
+package ebb.connectors.http;

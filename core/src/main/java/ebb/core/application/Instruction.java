@@ -1,0 +1,26 @@
+package ebb.core.application;
+
+import java.util.List;
+import java.util.SortedMap;
+
+/** What Ebb asks of an application, one account at a time. References are ids of accounts. */
+public sealed interface Instruction {
+  /**
+   * @param externalId found again by it after a lost answer
+   */
+  record Create(String externalId, boolean usable, SortedMap<String, List<String>> values)
+      implements Instruction {}
+
+  /** Sets these attributes, an empty list taking one away; the others stay. */
+  record Update(String accountId, SortedMap<String, List<String>> values) implements Instruction {}
+
+  record SetUsable(String accountId, boolean usable) implements Instruction {}
+
+  record Join(String accountId, String group) implements Instruction {}
+
+  record Leave(String accountId, String group) implements Instruction {}
+
+  record SetPassword(String accountId, Secret password) implements Instruction {}
+
+  record Delete(String accountId) implements Instruction {}
+}

@@ -1,0 +1,29 @@
+package ebb.core.change;
+
+/** What brings a change set about. */
+public enum Cause {
+  IMPORT,
+  HAND,
+  TAKE_BACK,
+  RULE,
+  DATE,
+  SYNC,
+  DEPARTURE,
+  ORDER;
+
+  /**
+   * Whether a change of this cause goes on without anybody's release. Deletions of a departure do:
+   * its gates are their release.
+   */
+  public boolean releases(ChangeKind kind) {
+    return switch (this) {
+      case DATE -> !kind.isDestructive();
+      case DEPARTURE, ORDER -> true;
+      case IMPORT, HAND, TAKE_BACK, RULE, SYNC -> false;
+    };
+  }
+
+  public String word() {
+    return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+  }
+}

@@ -1,0 +1,33 @@
+package ebb.core.change;
+
+/** What a change does to one account. The first eight are differences, the last an order. */
+public enum ChangeKind {
+  CREATE,
+  UPDATE,
+  /** Access of a prepared account begins. */
+  OPEN,
+  SUSPEND,
+  /** A suspended account is used again. */
+  RETURN,
+  JOIN,
+  LEAVE,
+  /** Entitlement is lost: the account is suspended, and its closing begins. */
+  CLOSE,
+  /** Only a departure or closing asks for it, once its gates are open. */
+  DELETE,
+  /** The password is made unusable and a new one asked for. */
+  RESET;
+
+  public boolean isOrder() {
+    return this == RESET;
+  }
+
+  /** Whether something is taken from somebody that is not simply given back. */
+  public boolean isDestructive() {
+    return this == CLOSE || this == DELETE || this == LEAVE;
+  }
+
+  public String word() {
+    return name().toLowerCase(java.util.Locale.ROOT);
+  }
+}

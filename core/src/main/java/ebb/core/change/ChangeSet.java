@@ -1,0 +1,28 @@
+package ebb.core.change;
+
+import ebb.core.problem.Problem;
+import java.time.Instant;
+import java.util.List;
+
+/**
+ * The changes that one cause brings.
+ *
+ * @param title what an operator calls it: "import hr-day-1.csv"
+ * @param takesBack the set this one takes back; null for others
+ * @param takenBackBy the set that took this one back, once that is released; null otherwise
+ * @param stops what the guard says against it; empty if nothing
+ * @param version grows with every write; the ETag
+ */
+public record ChangeSet(
+    long id,
+    Cause cause,
+    String title,
+    SetState state,
+    Long takesBack,
+    Long takenBackBy,
+    List<Problem> stops,
+    String createdBy,
+    Instant createdAt,
+    String releasedBy,
+    Instant releasedAt,
+    long version) {}

@@ -1,0 +1,39 @@
+package ebb.core.change;
+
+import ebb.core.application.Level;
+import ebb.core.compare.Difference;
+import ebb.core.compare.Edit;
+import java.util.SortedMap;
+import java.util.TreeMap;
+
+/** What a change does. */
+public record Step(
+    ChangeKind kind, SortedMap<String, Edit> edits, String group, String ground, boolean usable) {
+
+  /** The step that removes a difference. */
+  public static Step removing(Difference difference) {
+    return switch (difference) {
+      case Difference.Missing(var level, var ground, var edits) ->
+          new Step(ChangeKind.CREATE, edits, null, ground, level == Level.ACTIVE);
+      case Difference.Differing(var edits) ->
+          new Step(ChangeKind.UPDATE, edits, null, edits.firstEntry().getValue().ground(), false);
+      case Difference.OffLevel(var from, var to, var ground) ->
+          of(to != Level.ACTIVE ? ChangeKind.SUSPEND : opening(from), ground);
+      case Difference.NotInGroup(var group, var ground) -> group(ChangeKind.JOIN, group, ground);
+      case Difference.InGroup(var group) -> group(ChangeKind.LEAVE, group, "no longer given");
+      case Difference.NotEntitled(_) -> of(ChangeKind.CLOSE, "no rule gives it any more");
+    };
+  }
+
+  public static Step of(ChangeKind kind, String ground) {
+    return new Step(kind, new TreeMap<>(), null, ground, false);
+  }
+
+  public static Step group(ChangeKind kind, String group, String ground) {
+    return new Step(kind, new TreeMap<>(), group, ground, false);
+  }
+
+  private static ChangeKind opening(Level from) {
+    return from == Level.PREPARED ? ChangeKind.OPEN : ChangeKind.RETURN;
+  }
+}

@@ -1,0 +1,20 @@
+package ebb.core.compare;
+
+import ebb.core.application.Level;
+import ebb.core.application.ObservedAccount;
+import java.util.SortedMap;
+
+/**
+ * An account of a person, as it was last seen.
+ *
+ * @param grounds group to the ground on which Ebb put the account there; groups that were found in
+ *     the application are not in it, and are left alone
+ * @param closing whether its closing is under way already
+ */
+public record HeldAccount(
+    long id,
+    String application,
+    Level level,
+    ObservedAccount observed,
+    SortedMap<String, String> grounds,
+    boolean closing) {}

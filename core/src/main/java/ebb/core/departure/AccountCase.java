@@ -1,0 +1,46 @@
+package ebb.core.departure;
+
+import ebb.core.application.Level;
+import ebb.core.application.References.Reference;
+import ebb.core.handover.Sheet;
+import ebb.core.problem.Problem;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * All that decides whether one account of a departure may be deleted.
+ *
+ * @param ownsNothing why accounts here own nothing, as an administrator declared it; null if not
+ * @param canTellOwnership whether the application can say what an account owns
+ * @param canTellReferences whether it can say what refers to an account
+ * @param sheet null until stock is taken
+ * @param references null until asked
+ * @param recipient who gets what it owns; null while nobody is named
+ * @param handover where the handover stands
+ * @param problem why the handover or the stock-taking failed; null otherwise
+ * @param waivers gate to the reason given
+ */
+public record AccountCase(
+    String application,
+    Level level,
+    String ownsNothing,
+    boolean canTellOwnership,
+    boolean canTellReferences,
+    Sheet sheet,
+    List<Reference> references,
+    String recipient,
+    Handover handover,
+    Instant provenAt,
+    Problem problem,
+    Map<String, String> waivers,
+    LocalDate handOverFrom,
+    LocalDate deleteFrom) {
+  public enum Handover {
+    NONE,
+    RUNNING,
+    PROVEN,
+    FAILED
+  }
+}

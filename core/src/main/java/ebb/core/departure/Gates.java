@@ -1,0 +1,175 @@
+package ebb.core.departure;
+
+import ebb.core.application.Level;
+import ebb.core.application.References.Reference;
+import ebb.core.person.Hold;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/** The gates before an account is deleted: a pure function of its case, the holds and the day. */
+public final class Gates {
+  /** All gates, in the order in which they open on an ordinary departure. */
+  public static List<Gate> of(AccountCase account, Optional<Hold> hold, LocalDate today) {
+    return Stream.of(
+            hold(hold),
+            suspended(account),
+            stock(account),
+            recipient(account),
+            handover(account),
+            uncovered(account),
+            references(account),
+            waiting(account, today))
+        .map(gate -> afterWaiver(gate, account))
+        .toList();
+  }
+
+  private static Gate afterWaiver(Gate gate, AccountCase account) {
+    var reason = account.waivers().get(gate.name());
+    return reason == null || gate.isOpen() || !gate.canBeWaived() ? gate : gate.waived(reason);
+  }
+
+  private static Gate hold(Optional<Hold> hold) {
+    return hold.map(
+            order ->
+                Gate.shut(
+                    "hold",
+                    "A hold set by %s is in force: %s.".formatted(order.setBy(), order.reason()),
+                    "Nothing is removed until the hold is lifted."))
+        .orElseGet(() -> Gate.open("hold", "No hold is in force."));
+  }
+
+  private static Gate suspended(AccountCase account) {
+    return account.level() == Level.SUSPENDED
+        ? Gate.open("suspended", "The account is suspended.")
+        : Gate.shut(
+            "suspended",
+            "The account is still %s.".formatted(account.level().word()),
+            "Release the change set that suspends it, or retry the change.");
+  }
+
+  private static Gate stock(AccountCase account) {
+    if (account.ownsNothing() != null) {
+      return Gate.open("stock", "Accounts here own nothing: " + account.ownsNothing() + ".");
+    }
+    if (!account.canTellOwnership()) {
+      return Gate.notKnown(
+          "stock",
+          "%s cannot say what an account owns.".formatted(account.application()),
+          "Look there, and waive this gate with what you found.");
+    }
+    if (account.sheet() == null) {
+      return Gate.shut(
+          "stock",
+          account.problem() == null
+              ? "Stock has not been taken yet."
+              : "Stock could not be taken: " + account.problem().what(),
+          "It is taken once the account is suspended; retry if it failed.");
+    }
+    return Gate.open("stock", "Owned when stock was taken: " + words(account) + ".");
+  }
+
+  private static Gate recipient(AccountCase account) {
+    if (hasNothingToHandOver(account)) {
+      return Gate.open("recipient", "There is nothing to hand over.");
+    }
+    return account.recipient() != null
+        ? Gate.open("recipient", "All of it goes to " + account.recipient() + ".")
+        : Gate.shut(
+            "recipient",
+            "Nobody is named who gets what the account owns.",
+            "Name somebody with an account there as recipient.");
+  }
+
+  private static Gate handover(AccountCase account) {
+    if (hasNothingToHandOver(account)) {
+      return Gate.open("handover", "There is nothing to hand over.");
+    }
+    return switch (account.handover()) {
+      case PROVEN ->
+          Gate.open(
+              "handover",
+              "Count and checksums were found right at %s.".formatted(account.recipient()));
+      case RUNNING -> Gate.shut("handover", "The handover is under way.", "Wait for its proof.");
+      case NONE ->
+          Gate.shut(
+              "handover",
+              "Nothing has been handed over yet; that begins on %s."
+                  .formatted(account.handOverFrom()),
+              "It starts by itself once stock is taken and a recipient is named.");
+      case FAILED ->
+          Gate.shut(
+              "handover",
+              "The handover failed: " + account.problem().what(),
+              account.problem().remedy());
+    };
+  }
+
+  private static Gate uncovered(AccountCase account) {
+    var kinds = account.sheet() == null ? List.<String>of() : account.sheet().uncovered();
+    return kinds.isEmpty()
+        ? Gate.open("uncovered", "No kind of data is left out of the handover.")
+        : Gate.shut(
+            "uncovered",
+            "%s cannot hand over: %s.".formatted(account.application(), String.join(", ", kinds)),
+            "Save it by other means, then waive this gate with a reason.");
+  }
+
+  private static Gate references(AccountCase account) {
+    if (!account.canTellReferences()) {
+      return Gate.notKnown(
+          "references",
+          "%s cannot say what refers to the account.".formatted(account.application()),
+          "Look there, and waive this gate with what you found.");
+    }
+    if (account.references() == null) {
+      return Gate.shut(
+          "references", "It was not asked yet what refers to the account.", "It is asked daily.");
+    }
+    return account.references().isEmpty()
+        ? Gate.open("references", "Nothing refers to the account any more.")
+        : Gate.shut(
+            "references",
+            "Still refer to it: "
+                + account.references().stream()
+                    .limit(5)
+                    .map(Reference::what)
+                    .collect(Collectors.joining(", "))
+                + (account.references().size() > 5
+                    ? " and %d more.".formatted(account.references().size() - 5)
+                    : "."),
+            "Give them to somebody else in the application.");
+  }
+
+  private static Gate waiting(AccountCase account, LocalDate today) {
+    return today.isBefore(account.deleteFrom())
+        ? Gate.shut(
+            "waiting",
+            "The waiting time runs until %s.".formatted(account.deleteFrom()),
+            "Nothing need be done: it opens by itself.")
+        : Gate.open(
+            "waiting", "The waiting time is over since %s.".formatted(account.deleteFrom()));
+  }
+
+  private static boolean hasNothingToHandOver(AccountCase account) {
+    return account.ownsNothing() != null
+        || !account.canTellOwnership()
+        || (account.sheet() != null
+            && account.sheet().lines().values().stream().noneMatch(line -> line.transferable()));
+  }
+
+  private static String words(AccountCase account) {
+    return account.sheet().lines().isEmpty()
+        ? "nothing"
+        : account.sheet().lines().entrySet().stream()
+            .map(
+                line ->
+                    "%d %s (%d bytes)"
+                        .formatted(line.getValue().count(), line.getKey(), line.getValue().bytes()))
+            .collect(Collectors.joining(", "));
+  }
+
+  private Gates() {}
+}

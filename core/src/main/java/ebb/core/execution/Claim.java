@@ -1,0 +1,21 @@
+package ebb.core.execution;
+
+import ebb.core.application.Instruction;
+import ebb.core.change.Change;
+import ebb.core.problem.Problem;
+
+/** A change that was claimed, computed again and made ready to send. */
+public sealed interface Claim {
+  Change change();
+
+  /**
+   * @param looksFirst whether it may have been carried out before
+   */
+  record Wanted(Change change, Instruction instruction, boolean looksFirst) implements Claim {}
+
+  /** What it was for no longer holds, or holds already: nothing is sent. */
+  record Overtaken(Change change) implements Claim {}
+
+  /** Something it refers to is not there yet. */
+  record NotReady(Change change, Problem why) implements Claim {}
+}

@@ -1,0 +1,18 @@
+package ebb.core.execution;
+
+import java.time.Instant;
+import java.util.List;
+
+/** The durable queue of released changes. Each method is a transaction of its own. */
+public interface Queue {
+  /**
+   * Claims changes of one application that are due and need nothing more first, computing each
+   * again. No other worker gets them until the lease ends.
+   *
+   * @return in order of age, at most max; empty if nothing is due
+   */
+  List<Claim> claim(String application, int max, Instant now, Instant leaseUntil);
+
+  /** Records what became of claimed changes, with all that follows from it, as one. */
+  void record(List<Result> results, Instant now);
+}

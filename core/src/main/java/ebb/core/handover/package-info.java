@@ -1,0 +1,2 @@
+/** What an account owns, and the proof that it arrived elsewhere. Pure. */
+package ebb.core.handover;

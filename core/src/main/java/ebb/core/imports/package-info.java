@@ -1,0 +1,2 @@
+/** From rows of a file to verdicts: mapping, checking, matching. Pure. */
+package ebb.core.imports;

@@ -1,0 +1,56 @@
+package ebb.core.name;
+
+import ebb.core.person.Attributes;
+import ebb.core.person.Person;
+import java.util.Optional;
+import java.util.function.Predicate;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+
+/** Which login names a person may get, in order of preference. */
+public final class LoginScheme {
+  /** Directories and mail systems of every age take twenty characters. */
+  static final int LONGEST = 20;
+
+  /** given.family, then given.family2, given.family3 …; never empty. */
+  public static Stream<String> candidates(Person person) {
+    var base = base(person);
+    return Stream.concat(
+        Stream.of(base), IntStream.iterate(2, n -> n + 1).mapToObj(n -> numbered(base, n)));
+  }
+
+  /** The first candidate that is free. */
+  public static String allocate(Person person, Predicate<String> isFree) {
+    return candidates(person).filter(isFree).findFirst().orElseThrow();
+  }
+
+  /**
+   * Whether a name still follows from the person: a rename asks for a new one, a number at the end
+   * does not.
+   */
+  public static boolean fits(String login, Person person) {
+    var base = base(person);
+    return login.equals(base)
+        || Optional.of(login.replaceAll("\\d+$", ""))
+            .filter(
+                stem -> !stem.isEmpty() && base.startsWith(stem) && stem.length() >= LONGEST - 4)
+            .isPresent()
+        || login.matches(java.util.regex.Pattern.quote(base) + "\\d+");
+  }
+
+  private static String base(Person person) {
+    var given = Folding.toAscii(person.get(Attributes.GIVEN_NAME).orElse("")).split("-")[0];
+    var family = Folding.toAscii(person.get(Attributes.FAMILY_NAME).orElse(""));
+    var joined = (given + "." + family).replaceAll("^\\.|\\.$", "");
+    return joined.isEmpty()
+        ? "person" + person.id()
+        : joined.substring(0, Math.min(joined.length(), LONGEST)).replaceAll("[.-]+$", "");
+  }
+
+  private static String numbered(String base, int n) {
+    var digits = Integer.toString(n);
+    return base.substring(0, Math.min(base.length(), LONGEST - digits.length())) + digits;
+  }
+
+  private LoginScheme() {}
+}

@@ -1,0 +1,42 @@
+package ebb.core.notice;
+
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import java.time.Instant;
+
+/**
+ * A message to or about a person. Its text is made when it is sent, so that no link that opens
+ * anything is ever kept.
+ *
+ * @param recipient a mail address; null where nobody can be reached
+ * @param problem why it could not be sent last; null otherwise
+ */
+public record Notice(
+    long id,
+    PersonId person,
+    Kind kind,
+    String recipient,
+    String subject,
+    State state,
+    int attempts,
+    Problem problem,
+    Instant createdAt,
+    Instant sentAt) {
+  public enum Kind {
+    /** Accounts are ready; asks for a password. */
+    WELCOME,
+    /** The password was reset; asks for a new one. */
+    RESET
+  }
+
+  public enum State {
+    WAITING,
+    SENT,
+    /** Nobody can be reached: an operator must hand it over otherwise. */
+    UNDELIVERABLE;
+
+    public String word() {
+      return name().toLowerCase(java.util.Locale.ROOT);
+    }
+  }
+}

@@ -1,0 +1,2 @@
+/** The one error vocabulary. Uses nothing else of Ebb's. */
+package ebb.core.problem;

@@ -1,0 +1,197 @@
+package ebb.core.rule;
+
+import ebb.core.application.Level;
+import ebb.core.application.Value;
+import ebb.core.person.Attributes;
+import ebb.core.person.Grant;
+import ebb.core.person.Person;
+import ebb.core.person.PersonId;
+import ebb.core.person.Stage;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SortedMap;
+import java.util.SortedSet;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.Supplier;
+
+/**
+ * What each application should hold for a person: a pure function of inputs, facts and an instant.
+ * The order in which rules and grants are given makes no difference; where two rules fill one
+ * attribute, the rule whose name sorts first wins.
+ */
+public final class Desire {
+  private final List<Rule> rules;
+  private final Expressions expressions;
+  private final ZoneId organisation;
+
+  public Desire(List<Rule> rules, Expressions expressions, ZoneId organisation) {
+    this.rules = rules.stream().sorted(Comparator.comparing(Rule::name)).toList();
+    this.expressions = expressions;
+    this.organisation = organisation;
+  }
+
+  /** By application; an application that is missing is one the person is not entitled to. */
+  public SortedMap<String, DesiredAccount> of(Subject subject, Facts facts, Instant instant) {
+    var accounts = new TreeMap<String, DesiredAccount>();
+    var stage = subject.person().stage(instant, organisation);
+    var variables = variables(subject, facts);
+    for (var rule : rules) {
+      account(rule, subject, stage, instant, variables)
+          .ifPresent(account -> accounts.merge(rule.application(), account, Desire::joined));
+    }
+    addGrants(subject, instant, accounts);
+    return accounts;
+  }
+
+  /** The instants at which something changes for this person with no input, past ones too. */
+  public SortedSet<Instant> turningPoints(Subject subject) {
+    var points = new TreeSet<>(subject.person().turningPoints(organisation));
+    var zone = subject.person().zone(organisation);
+    subject
+        .person()
+        .date(Attributes.START_DATE)
+        .ifPresent(
+            start ->
+                rules.forEach(
+                    rule ->
+                        points.add(
+                            start.minusDays(rule.leadDays()).atStartOfDay(zone).toInstant())));
+    for (var grant : subject.grants()) {
+      points.add(grant.from().atStartOfDay(zone).toInstant());
+      if (grant.until() != null) {
+        points.add(grant.until().plusDays(1).atStartOfDay(zone).toInstant());
+      }
+    }
+    return points;
+  }
+
+  private Optional<DesiredAccount> account(
+      Rule rule, Subject subject, Stage stage, Instant instant, Map<String, Object> variables) {
+    return switch (stage) {
+      case DEPARTED -> Optional.of(DesiredAccount.suspended(rule.application(), "departed"));
+      case AWAY ->
+          matching(rule, variables, () -> DesiredAccount.suspended(rule.application(), "away"));
+      case EXPECTED ->
+          isWithinLead(rule, subject.person(), instant)
+              ? matching(rule, variables, () -> filled(rule, Level.PREPARED, subject, variables))
+              : Optional.empty();
+      case PRESENT, LEAVING ->
+          matching(rule, variables, () -> filled(rule, Level.ACTIVE, subject, variables));
+    };
+  }
+
+  private Optional<DesiredAccount> matching(
+      Rule rule, Map<String, Object> variables, Supplier<DesiredAccount> account) {
+    return expressions.holds(rule.condition(), variables)
+        ? Optional.of(account.get())
+        : Optional.empty();
+  }
+
+  private boolean isWithinLead(Rule rule, Person person, Instant instant) {
+    var today = LocalDate.ofInstant(instant, person.zone(organisation));
+    var start = person.date(Attributes.START_DATE).orElse(today);
+    return !today.isBefore(start.minusDays(rule.leadDays()));
+  }
+
+  private DesiredAccount filled(
+      Rule rule, Level level, Subject subject, Map<String, Object> variables) {
+    var values = new TreeMap<String, Grounded<Value>>();
+    rule.values()
+        .forEach(
+            (attribute, mapping) ->
+                values.put(
+                    attribute,
+                    new Grounded<>(Value.of(expressions.texts(mapping, variables)), rule.name())));
+    rule.references()
+        .forEach(
+            (attribute, personAttribute) ->
+                values.put(
+                    attribute,
+                    new Grounded<>(reference(subject.person(), personAttribute), rule.name())));
+    var groups = new TreeMap<String, String>();
+    rule.groups().forEach(group -> groups.put(group, rule.name()));
+    return new DesiredAccount(rule.application(), level, rule.name(), values, groups);
+  }
+
+  private static Value reference(Person person, String attribute) {
+    return person
+        .get(attribute)
+        .map(id -> Value.accountOf(new PersonId(Long.parseLong(id))))
+        .orElse(Value.NOTHING);
+  }
+
+  private static DesiredAccount joined(DesiredAccount first, DesiredAccount second) {
+    var values = new TreeMap<>(second.values());
+    values.putAll(first.values());
+    var groups = new TreeMap<>(second.groups());
+    groups.putAll(first.groups());
+    return new DesiredAccount(first.application(), first.level(), first.ground(), values, groups);
+  }
+
+  private void addGrants(
+      Subject subject, Instant instant, SortedMap<String, DesiredAccount> accounts) {
+    var today = LocalDate.ofInstant(instant, subject.person().zone(organisation));
+    subject.grants().stream()
+        .filter(grant -> grant.isOpenOn(today))
+        .sorted(Comparator.comparingLong(Grant::id))
+        .forEach(
+            grant ->
+                accounts.computeIfPresent(
+                    grant.application(),
+                    (_, account) -> {
+                      if (account.level() != Level.SUSPENDED) {
+                        account.groups().putIfAbsent(grant.group(), "grant " + grant.id());
+                      }
+                      return account;
+                    }));
+  }
+
+  private Map<String, Object> variables(Subject subject, Facts facts) {
+    var variables = new HashMap<String, Object>();
+    variables.put("person", nested(subject.person()));
+    variables.put("login", subject.login() == null ? "" : subject.login());
+    variables.put("aliases", subject.aliases());
+    variables.put(
+        "manager",
+        rules.stream().anyMatch(Desire::readsManager)
+            ? subject.person().manager().flatMap(facts::person).map(Desire::nested).orElse(Map.of())
+            : Map.of());
+    return variables;
+  }
+
+  private static boolean readsManager(Rule rule) {
+    return rule.condition().contains("manager.")
+        || rule.values().values().stream().anyMatch(mapping -> mapping.contains("manager."));
+  }
+
+  /** name.givenName becomes person.name.givenName in an expression. */
+  private static Map<String, Object> nested(Person person) {
+    var tree = new HashMap<String, Object>();
+    person
+        .attributes()
+        .forEach(
+            (attribute, held) -> {
+              var dot = attribute.indexOf('.');
+              if (dot < 0) {
+                tree.put(attribute, held.value());
+              } else {
+                branch(tree, attribute.substring(0, dot))
+                    .put(attribute.substring(dot + 1), held.value());
+              }
+            });
+    tree.put(Attributes.DISPLAY_NAME, person.displayName());
+    return tree;
+  }
+
+  @SuppressWarnings("unchecked")
+  private static Map<String, Object> branch(Map<String, Object> tree, String name) {
+    return (Map<String, Object>) tree.computeIfAbsent(name, _ -> new HashMap<String, Object>());
+  }
+}

@@ -1,0 +1,97 @@
+package ebb.core.rule;
+
+import dev.cel.common.CelAbstractSyntaxTree;
+import dev.cel.common.CelOptions;
+import dev.cel.common.CelValidationException;
+import dev.cel.common.types.ListType;
+import dev.cel.common.types.MapType;
+import dev.cel.common.types.SimpleType;
+import dev.cel.compiler.CelCompiler;
+import dev.cel.compiler.CelCompilerFactory;
+import dev.cel.parser.CelStandardMacro;
+import dev.cel.runtime.CelEvaluationException;
+import dev.cel.runtime.CelRuntime;
+import dev.cel.runtime.CelRuntimeFactory;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+
+/** Compiles and evaluates CEL (Common Expression Language). Programs are kept and shared. */
+public final class Expressions {
+  /** An expression may take this many steps; a slip must not hold up everybody else. */
+  private static final int COST_LIMIT = 10_000;
+
+  private static final CelOptions OPTIONS =
+      CelOptions.current().comprehensionMaxIterations(COST_LIMIT).build();
+  private static final CelCompiler COMPILER =
+      CelCompilerFactory.standardCelCompilerBuilder()
+          .setOptions(OPTIONS)
+          .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
+          .addVar("person", MapType.create(SimpleType.STRING, SimpleType.DYN))
+          .addVar("manager", MapType.create(SimpleType.STRING, SimpleType.DYN))
+          .addVar("login", SimpleType.STRING)
+          .addVar("aliases", ListType.create(SimpleType.STRING))
+          .build();
+  private static final CelRuntime RUNTIME =
+      CelRuntimeFactory.standardCelRuntimeBuilder().setOptions(OPTIONS).build();
+
+  private final Map<String, CelRuntime.Program> programs = new ConcurrentHashMap<>();
+
+  /**
+   * @throws Refusal if the expression does not compile; names the place in it
+   */
+  public void check(String expression, Where where) {
+    try {
+      program(expression);
+    } catch (IllegalArgumentException e) {
+      throw Refusal.invalid(
+          new Problem(
+              "expression-invalid",
+              "The expression %s cannot be understood.".formatted(expression),
+              e.getMessage(),
+              "Correct it; it may use person, manager, login and aliases.",
+              where));
+    }
+  }
+
+  /** Whether a condition holds. An attribute it names that is missing makes it false. */
+  boolean holds(String condition, Map<String, ?> variables) {
+    return Boolean.TRUE.equals(evaluate(condition, variables));
+  }
+
+  /** The texts a mapping gives; empty where an attribute it names is missing. */
+  List<String> texts(String mapping, Map<String, ?> variables) {
+    return switch (evaluate(mapping, variables)) {
+      case null -> List.of();
+      case List<?> several ->
+          several.stream().map(String::valueOf).filter(s -> !s.isBlank()).toList();
+      case Object one when one.toString().isBlank() -> List.of();
+      case Object one -> List.of(one.toString());
+    };
+  }
+
+  private Object evaluate(String expression, Map<String, ?> variables) {
+    try {
+      return program(expression).eval(variables);
+    } catch (CelEvaluationException _) {
+      // A missing attribute ends here: the value is not known, which is no error of the rule.
+      return null;
+    }
+  }
+
+  private CelRuntime.Program program(String expression) {
+    return programs.computeIfAbsent(expression, Expressions::compile);
+  }
+
+  private static CelRuntime.Program compile(String expression) {
+    try {
+      CelAbstractSyntaxTree ast = COMPILER.compile(expression).getAst();
+      return RUNTIME.createProgram(ast);
+    } catch (CelValidationException | CelEvaluationException e) {
+      throw new IllegalArgumentException(e.getMessage(), e);
+    }
+  }
+}

@@ -1,0 +1,18 @@
+package ebb.core.rule;
+
+import ebb.core.person.Grant;
+import ebb.core.person.Person;
+import java.util.List;
+
+/**
+ * All that is known of the one whose accounts are computed.
+ *
+ * @param login drawn from the registry; null if none is allocated
+ * @param aliases earlier logins that still belong to the person, oldest first
+ */
+public record Subject(Person person, String login, List<String> aliases, List<Grant> grants) {
+  public Subject {
+    aliases = List.copyOf(aliases);
+    grants = List.copyOf(grants);
+  }
+}

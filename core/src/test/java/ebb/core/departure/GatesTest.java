@@ -1,0 +1,218 @@
+package ebb.core.departure;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ebb.core.application.Level;
+import ebb.core.application.Ownership.Item;
+import ebb.core.application.References.Reference;
+import ebb.core.departure.AccountCase.Handover;
+import ebb.core.departure.Gate.State;
+import ebb.core.handover.Sheet;
+import ebb.core.person.Hold;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import org.testng.annotations.Test;
+
+public class GatesTest {
+  private static final LocalDate TODAY = LocalDate.parse("2027-03-01");
+  private static final Sheet FILES = Sheet.of(List.of(item("files", true)));
+  private static final Hold HOLD = new Hold(1, new PersonId(1), "audit", "ida", null);
+
+  @Test
+  public void allGatesAreOpenAtTheEndOfAnOrdinaryDeparture() {
+    assertThat(gates(ready(), Optional.empty())).allMatch(Gate::isOpen);
+  }
+
+  @Test
+  public void aHoldKeepsEverythingAndIsNeverWaived() {
+    var account =
+        with(ready(), Map.of("hold", "never mind", "suspended", "never mind"), Level.ACTIVE);
+
+    var gates = gates(account, Optional.of(HOLD));
+
+    assertThat(state(gates, "hold")).isEqualTo(State.SHUT);
+    assertThat(state(gates, "suspended")).isEqualTo(State.SHUT);
+  }
+
+  @Test
+  public void whatIsNotKnownStaysShutUntilWaived() {
+    var silent = silent(Map.of());
+
+    assertThat(state(gates(silent, Optional.empty()), "stock")).isEqualTo(State.NOT_KNOWN);
+    assertThat(state(gates(silent, Optional.empty()), "references")).isEqualTo(State.NOT_KNOWN);
+    var waived = silent(Map.of("stock", "looked there", "references", "looked there"));
+    assertThat(gates(waived, Optional.empty())).allMatch(Gate::isOpen);
+  }
+
+  @Test
+  public void aKindThatCannotBeHandedOverStaysShutUntilWaived() {
+    var sheet = Sheet.of(List.of(item("files", true), item("mail", false)));
+
+    assertThat(
+            state(
+                gates(owning(sheet, Handover.PROVEN, List.of(), Map.of()), Optional.empty()),
+                "uncovered"))
+        .isEqualTo(State.SHUT);
+    assertThat(
+            state(
+                gates(
+                    owning(sheet, Handover.PROVEN, List.of(), Map.of("uncovered", "kept on paper")),
+                    Optional.empty()),
+                "uncovered"))
+        .isEqualTo(State.WAIVED);
+  }
+
+  @Test
+  public void aShutGateSaysWhyAndWhatToDo() {
+    var gates =
+        gates(
+            owning(
+                FILES,
+                Handover.FAILED,
+                List.of(new Reference("manager", "manager of Ada")),
+                Map.of()),
+            Optional.of(HOLD));
+
+    assertThat(gates)
+        .filteredOn(gate -> !gate.isOpen())
+        .hasSize(3)
+        .allSatisfy(
+            gate -> {
+              assertThat(gate.why()).isNotBlank();
+              assertThat(gate.remedy()).isNotBlank();
+            });
+  }
+
+  /** Nothing opens all gates but a case in which each of them holds by itself. */
+  @Test
+  public void noCombinationOfFactsSkipsAGate() {
+    var random = new Random(11);
+    for (int run = 0; run < 5_000; run++) {
+      var level = random.nextBoolean() ? Level.SUSPENDED : Level.ACTIVE;
+      var handover = Handover.values()[random.nextInt(4)];
+      var sheet = random.nextInt(3) == 0 ? null : FILES;
+      var references =
+          random.nextBoolean()
+              ? List.<Reference>of()
+              : List.of(new Reference("manager", "manager of Ada"));
+      var recipient = random.nextBoolean() ? "Head" : null;
+      var from = TODAY.plusDays(random.nextInt(3) - 1);
+      var hold = random.nextBoolean() ? Optional.of(HOLD) : Optional.<Hold>empty();
+      var account =
+          new AccountCase(
+              "app",
+              level,
+              null,
+              true,
+              true,
+              sheet,
+              references,
+              recipient,
+              handover,
+              null,
+              problem(),
+              Map.of(),
+              TODAY,
+              from);
+
+      var open = gates(account, hold).stream().allMatch(Gate::isOpen);
+
+      assertThat(open)
+          .as("run %d", run)
+          .isEqualTo(
+              hold.isEmpty()
+                  && level == Level.SUSPENDED
+                  && sheet != null
+                  && recipient != null
+                  && handover == Handover.PROVEN
+                  && references.isEmpty()
+                  && !from.isAfter(TODAY));
+    }
+  }
+
+  private static List<Gate> gates(AccountCase account, Optional<Hold> hold) {
+    return Gates.of(account, hold, TODAY);
+  }
+
+  private static State state(List<Gate> gates, String name) {
+    return gates.stream()
+        .filter(gate -> gate.name().equals(name))
+        .findFirst()
+        .orElseThrow()
+        .state();
+  }
+
+  private static AccountCase ready() {
+    return owning(FILES, Handover.PROVEN, List.of(), Map.of());
+  }
+
+  private static AccountCase owning(
+      Sheet sheet, Handover handover, List<Reference> references, Map<String, String> waivers) {
+    return new AccountCase(
+        "app",
+        Level.SUSPENDED,
+        null,
+        true,
+        true,
+        sheet,
+        references,
+        "Head",
+        handover,
+        Instant.EPOCH,
+        problem(),
+        waivers,
+        TODAY,
+        TODAY);
+  }
+
+  private static AccountCase silent(Map<String, String> waivers) {
+    return new AccountCase(
+        "app",
+        Level.SUSPENDED,
+        null,
+        false,
+        false,
+        null,
+        null,
+        null,
+        Handover.NONE,
+        null,
+        null,
+        waivers,
+        TODAY,
+        TODAY);
+  }
+
+  private static AccountCase with(AccountCase account, Map<String, String> waivers, Level level) {
+    return new AccountCase(
+        "app",
+        level,
+        null,
+        true,
+        true,
+        account.sheet(),
+        account.references(),
+        "Head",
+        account.handover(),
+        null,
+        null,
+        waivers,
+        TODAY,
+        TODAY);
+  }
+
+  private static Problem problem() {
+    return new Problem(
+        "handover-left-behind", "One item stayed.", "why", "retry the handover", null);
+  }
+
+  private static Item item(String kind, boolean transferable) {
+    return new Item(kind + "-1", kind, "notes", 10, "aa", transferable);
+  }
+}

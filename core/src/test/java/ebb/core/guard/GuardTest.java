@@ -1,0 +1,74 @@
+package ebb.core.guard;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ebb.core.change.ChangeKind;
+import ebb.core.guard.ChangeGuard.Load;
+import ebb.core.guard.ImportGuard.Reading;
+import ebb.core.problem.Problem;
+import java.util.List;
+import java.util.Map;
+import org.testng.annotations.Test;
+
+public class GuardTest {
+  @Test
+  public void anOrdinaryDayPasses() {
+    assertThat(suspending(400, 0, 10)).isEmpty();
+    assertThat(suspending(50, 0, 10)).isEmpty();
+  }
+
+  @Test
+  public void tooManyAtOnceAreStopped() {
+    assertThat(suspending(400, 0, 41))
+        .singleElement()
+        .satisfies(
+            stop -> {
+              assertThat(stop.code()).isEqualTo("guard-too-many-suspend");
+              assertThat(stop.what()).contains("41 of 400");
+            });
+  }
+
+  @Test
+  public void manySmallSetsWeighAsMuchAsOneLarge() {
+    assertThat(suspending(400, 38, 2)).isEmpty();
+    assertThat(suspending(400, 38, 3)).hasSize(1);
+  }
+
+  @Test
+  public void creatingIsNeverTooMuch() {
+    assertThat(
+            ChangeGuard.check(
+                List.of(new Load("app", 0, Map.of(), Map.of(ChangeKind.CREATE, 100_000L)))))
+        .isEmpty();
+  }
+
+  @Test
+  public void aFileTooShortToBeTrueIsStopped() {
+    assertThat(ImportGuard.check(new Reading(400, 80, Map.of()))).isEmpty();
+    assertThat(ImportGuard.check(new Reading(400, 81, Map.of())))
+        .singleElement()
+        .satisfies(stop -> assertThat(stop.code()).isEqualTo("guard-file-too-short"));
+  }
+
+  @Test
+  public void aColumnThatMovedIsStopped() {
+    assertThat(ImportGuard.check(new Reading(400, 0, Map.of("title", 201L, "department", 10L))))
+        .singleElement()
+        .satisfies(stop -> assertThat(stop.what()).contains("title"));
+  }
+
+  @Test
+  public void aFirstFilePasses() {
+    assertThat(ImportGuard.check(new Reading(0, 0, Map.of()))).isEmpty();
+  }
+
+  private static List<Problem> suspending(long accounts, long before, long now) {
+    return ChangeGuard.check(
+        List.of(
+            new Load(
+                "app",
+                accounts,
+                Map.of(ChangeKind.SUSPEND, before),
+                Map.of(ChangeKind.SUSPEND, now))));
+  }
+}

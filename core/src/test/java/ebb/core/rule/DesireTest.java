@@ -1,0 +1,247 @@
+package ebb.core.rule;
+
+import static ebb.core.person.People.LONG_AGO;
+import static ebb.core.person.People.asserted;
+import static ebb.core.person.People.person;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ebb.core.application.Level;
+import ebb.core.application.Value;
+import ebb.core.person.Assertions;
+import ebb.core.person.Grant;
+import ebb.core.person.Person;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.testng.annotations.Test;
+
+public class DesireTest {
+  private static final ZoneId UTC = ZoneId.of("UTC");
+  private static final Instant NOW = Instant.parse("2027-03-01T12:00:00Z");
+  private static final Facts NOBODY = _ -> Optional.empty();
+
+  @Test
+  public void theSameInputsInAnyOrderGiveTheSame() {
+    var random = new Random(20270301);
+    for (int run = 0; run < 300; run++) {
+      var rules = someRules(random);
+      var assertions = someAssertions(random);
+      var grants = someGrants(random);
+      var manager = person(99, Map.of("displayName", "Head"));
+      Facts facts = id -> id.value() == 99 ? Optional.of(manager) : Optional.empty();
+
+      var first = desired(rules, assertions, grants, facts);
+      for (int shuffle = 0; shuffle < 5; shuffle++) {
+        Collections.shuffle(rules, random);
+        Collections.shuffle(assertions, random);
+        Collections.shuffle(grants, random);
+        assertThat(desired(rules, assertions, grants, facts)).as("run %d", run).isEqualTo(first);
+      }
+    }
+  }
+
+  @Test
+  public void nothingChangesBetweenTwoTurningPoints() {
+    var random = new Random(5);
+    for (int run = 0; run < 200; run++) {
+      var desire = new Desire(someRules(random), new Expressions(), UTC);
+      var subject = subject(someAssertions(random), someGrants(random));
+      var points = new ArrayList<>(desire.turningPoints(subject));
+      for (int i = 0; i + 1 < points.size(); i++) {
+        assertThat(desire.of(subject, NOBODY, points.get(i)))
+            .as("run %d", run)
+            .isEqualTo(desire.of(subject, NOBODY, points.get(i + 1).minusMillis(1)));
+      }
+    }
+  }
+
+  @Test
+  public void losingEntitlementIsSaidByAbsenceAndNeverAsADeletion() {
+    var rule = rule("mail", "mail-house", "person.userType != 'contractor'");
+
+    var contractor = desire(rule).of(subject(Map.of("userType", "contractor")), NOBODY, NOW);
+    var departed =
+        desire(rule)
+            .of(subject(Map.of("userType", "employee", "endDate", "2027-02-01")), NOBODY, NOW);
+
+    assertThat(contractor).isEmpty();
+    assertThat(departed.get("mail-house").level()).isEqualTo(Level.SUSPENDED);
+    assertThat(departed.get("mail-house").values()).isEmpty();
+  }
+
+  @Test
+  public void preparesAnAccountWithinTheLeadAndOpensItOnTheDay() {
+    var rule = rule("mail", "mail-house", "true");
+    var subject = subject(Map.of("startDate", "2027-03-20"));
+
+    assertThat(desire(rule).of(subject, NOBODY, Instant.parse("2027-03-05T12:00:00Z"))).isEmpty();
+    assertThat(
+            desire(rule)
+                .of(subject, NOBODY, Instant.parse("2027-03-06T00:00:00Z"))
+                .get("mail-house")
+                .level())
+        .isEqualTo(Level.PREPARED);
+    assertThat(
+            desire(rule)
+                .of(subject, NOBODY, Instant.parse("2027-03-20T00:00:00Z"))
+                .get("mail-house")
+                .level())
+        .isEqualTo(Level.ACTIVE);
+  }
+
+  @Test
+  public void aMissingAttributeLeavesAValueEmptyAndAConditionFalse() {
+    var filled = rule("a", "mail-house", "true", Map.of("title", "person.title"));
+    var conditioned = rule("b", "directory", "person.title == 'Mate'");
+
+    var desired =
+        new Desire(List.of(filled, conditioned), new Expressions(), UTC)
+            .of(subject(Map.of("department", "Deck")), NOBODY, NOW);
+
+    assertThat(desired.get("mail-house").values().get("title").value()).isEqualTo(Value.NOTHING);
+    assertThat(desired).doesNotContainKey("directory");
+  }
+
+  @Test
+  public void everyValueAndGroupNamesItsGround() {
+    var rule = rule("mail", "mail-house", "true", Map.of("userName", "login"));
+    var grant =
+        new Grant(
+            12,
+            new PersonId(1),
+            "mail-house",
+            "editors",
+            "asked",
+            LocalDate.parse("2027-01-01"),
+            null);
+
+    var account =
+        desire(rule)
+            .of(
+                new Subject(person(1, Map.of("title", "Mate")), "ida", List.of(), List.of(grant)),
+                NOBODY,
+                NOW)
+            .get("mail-house");
+
+    assertThat(account.values().get("userName")).isEqualTo(new Grounded<>(Value.of("ida"), "mail"));
+    assertThat(account.groups()).containsEntry("editors", "grant 12");
+  }
+
+  @Test
+  public void remembersWhomItRead() {
+    var facts = new RecordedFacts(NOBODY);
+    var rule = rule("dir", "directory", "true", Map.of("description", "manager.displayName"));
+
+    desire(rule).of(subject(Map.of("manager", "99")), facts, NOW);
+
+    assertThat(facts.read()).containsExactly(new PersonId(99));
+  }
+
+  @Test
+  public void saysWhatIsWrongWithAnExpression() {
+    assertThatThrownBy(() -> new Expressions().check("person.title ==", Where.field("condition")))
+        .isInstanceOfSatisfying(
+            Refusal.class,
+            refusal -> {
+              assertThat(refusal.problems().getFirst().code()).isEqualTo("expression-invalid");
+              assertThat(refusal.problems().getFirst().where().column()).isEqualTo("condition");
+            });
+  }
+
+  private static Map<String, DesiredAccount> desired(
+      List<Rule> rules, List<Assertions> assertions, List<Grant> grants, Facts facts) {
+    return new Desire(rules, new Expressions(), UTC).of(subject(assertions, grants), facts, NOW);
+  }
+
+  private static Desire desire(Rule rule) {
+    return new Desire(List.of(rule), new Expressions(), UTC);
+  }
+
+  private static Subject subject(Map<String, String> values) {
+    return new Subject(person(1, values), "ida.holm", List.of(), List.of());
+  }
+
+  private static Subject subject(List<Assertions> assertions, List<Grant> grants) {
+    var person = Person.resolve(new PersonId(1), assertions, source -> source.length() % 3);
+    return new Subject(person, "ida.holm", List.of("ida.lund"), grants);
+  }
+
+  private static Rule rule(String name, String application, String condition) {
+    return rule(name, application, condition, Map.of());
+  }
+
+  private static Rule rule(
+      String name, String application, String condition, Map<String, String> values) {
+    return new Rule(
+        name, application, condition, new TreeMap<>(values), new TreeMap<>(), new TreeSet<>(), 14);
+  }
+
+  private static List<Rule> someRules(Random random) {
+    var conditions =
+        List.of(
+            "true",
+            "person.department == 'Deck'",
+            "person.userType != 'contractor'",
+            "manager.displayName == 'Head'");
+    var rules = new ArrayList<Rule>();
+    for (int i = 0; i < 4; i++) {
+      rules.add(
+          new Rule(
+              "rule-" + i,
+              random.nextBoolean() ? "directory" : "mail-house",
+              conditions.get(random.nextInt(conditions.size())),
+              new TreeMap<>(Map.of("title", "'t" + i + "'", "userName", "login")),
+              new TreeMap<>(Map.of("manager", "manager")),
+              new TreeSet<>(Set.of("group-" + random.nextInt(3))),
+              random.nextInt(20)));
+    }
+    return rules;
+  }
+
+  private static List<Assertions> someAssertions(Random random) {
+    var assertions = new ArrayList<Assertions>();
+    for (var source : List.of("hr", "hand", "crew", "dock")) {
+      var values = new TreeMap<String, String>();
+      values.put("department", random.nextBoolean() ? "Deck" : "Office");
+      values.put("userType", random.nextBoolean() ? "employee" : "contractor");
+      values.put("manager", random.nextBoolean() ? "99" : "98");
+      if (random.nextInt(3) == 0) {
+        values.put("endDate", LocalDate.of(2027, 2, 25).plusDays(random.nextInt(10)).toString());
+      }
+      if (random.nextInt(3) == 0) {
+        values.put("startDate", LocalDate.of(2027, 2, 20).plusDays(random.nextInt(20)).toString());
+      }
+      assertions.add(asserted(1, source, values).with(Map.of(), LONG_AGO, 1));
+    }
+    return assertions;
+  }
+
+  private static List<Grant> someGrants(Random random) {
+    var grants = new ArrayList<Grant>();
+    for (int i = 0; i < 4; i++) {
+      grants.add(
+          new Grant(
+              i,
+              new PersonId(1),
+              random.nextBoolean() ? "directory" : "mail-house",
+              "group-" + random.nextInt(3),
+              "asked",
+              LocalDate.of(2027, 2, 25).plusDays(random.nextInt(10)),
+              random.nextBoolean() ? null : LocalDate.of(2027, 3, 10)));
+    }
+    return grants;
+  }
+}

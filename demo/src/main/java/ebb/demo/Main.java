@@ -1,0 +1,77 @@
+package ebb.demo;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.Comparator;
+
+/**
+ * The example. With --once all of it runs and ends; without, day one is shown and waits for its
+ * release, until Ctrl-C.
+ */
+public final class Main {
+  public static void main(String[] arguments) throws Exception {
+    var serviceJar = Path.of(arguments[0]);
+    if (Arrays.asList(arguments).contains("--once")) {
+      System.exit(once(serviceJar) ? 0 : 1);
+    }
+    stay(serviceJar);
+  }
+
+  private static boolean once(Path serviceJar) throws Exception {
+    var home = Files.createTempDirectory("ebb-demo-");
+    System.out.println(
+        "Skerrow Ferries, two days and six weeks. Starting the service and the stand-ins …");
+    boolean allTrue;
+    try (var stage = new Stage(home, serviceJar, 0)) {
+      allTrue = Scenario.run(stage, System.out);
+    }
+    if (allTrue) {
+      delete(home);
+    } else {
+      System.out.println("The data and the log of the service are kept in " + home);
+    }
+    return allTrue;
+  }
+
+  private static void stay(Path serviceJar) throws Exception {
+    var home = Files.createTempDirectory("ebb-demo-");
+    var port = Integer.parseInt(System.getenv().getOrDefault("EBB_PORT", "8440"));
+    var stage = new Stage(home, serviceJar, port);
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> close(stage, home)));
+    Scenario.showDayOne(stage, System.out);
+    System.out.printf(
+        """
+
+        Ebb runs at %1$s. To work with it, in another terminal:
+
+          export EBB_URL=%1$s EBB_TOKEN=%2$s
+          bin/ebb now
+          bin/ebb changes release 1
+
+        Ctrl-C stops all of it.
+        """,
+        stage.url(), stage.token());
+    Thread.currentThread().join();
+  }
+
+  private static void close(Stage stage, Path home) {
+    try {
+      stage.close();
+      delete(home);
+    } catch (Exception e) {
+      System.err.println("Could not stop cleanly: " + e);
+    }
+  }
+
+  private static void delete(Path home) throws IOException {
+    try (var files = Files.walk(home)) {
+      for (var file : files.sorted(Comparator.reverseOrder()).toList()) {
+        Files.deleteIfExists(file);
+      }
+    }
+  }
+
+  private Main() {}
+}

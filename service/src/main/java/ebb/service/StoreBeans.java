@@ -1,0 +1,137 @@
+package ebb.service;
+
+import ebb.store.Database;
+import ebb.store.SecretBox;
+import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
+import ebb.store.changes.ChangeSets;
+import ebb.store.changes.Changes;
+import ebb.store.departures.Departures;
+import ebb.store.imports.Imports;
+import ebb.store.journal.Journal;
+import ebb.store.notices.Notices;
+import ebb.store.operators.Answered;
+import ebb.store.operators.Operators;
+import ebb.store.people.Grants;
+import ebb.store.people.Holds;
+import ebb.store.people.Logins;
+import ebb.store.people.People;
+import ebb.store.people.Sources;
+import ebb.store.settings.Settings;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
+import javax.sql.DataSource;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.flyway.autoconfigure.FlywayMigrationInitializer;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** The database and its features as beans. */
+@Configuration
+class StoreBeans {
+  /** The migration is a parameter so that the schema is in place before anything reads it. */
+  @Bean
+  Database database(DataSource dataSource, FlywayMigrationInitializer migrated) {
+    return Database.open(
+        dataSource,
+        Stream.of(
+                People.ENTITIES,
+                Imports.ENTITIES,
+                Applications.ENTITIES,
+                ChangeSets.ENTITIES,
+                Departures.ENTITIES,
+                Journal.ENTITIES,
+                Notices.ENTITIES,
+                Operators.ENTITIES,
+                Settings.ENTITIES)
+            .flatMap(List::stream)
+            .toArray(Class<?>[]::new));
+  }
+
+  @Bean
+  SecretBox secretBox(@Value("${ebb.home}") Path home) throws IOException {
+    return SecretBox.ofFile(home.resolve("secret.key"));
+  }
+
+  @Bean
+  Journal journal(SecretBox secretBox) {
+    return new Journal(secretBox);
+  }
+
+  @Bean
+  People people() {
+    return new People();
+  }
+
+  @Bean
+  Sources sources() {
+    return new Sources();
+  }
+
+  @Bean
+  Logins logins() {
+    return new Logins();
+  }
+
+  @Bean
+  Grants grants() {
+    return new Grants();
+  }
+
+  @Bean
+  Holds holds() {
+    return new Holds();
+  }
+
+  @Bean
+  Imports imports() {
+    return new Imports();
+  }
+
+  @Bean
+  Applications applications() {
+    return new Applications();
+  }
+
+  @Bean
+  Accounts accounts() {
+    return new Accounts();
+  }
+
+  @Bean
+  ChangeSets changeSets() {
+    return new ChangeSets();
+  }
+
+  @Bean
+  Changes changes() {
+    return new Changes();
+  }
+
+  @Bean
+  Departures departures() {
+    return new Departures();
+  }
+
+  @Bean
+  Notices notices() {
+    return new Notices();
+  }
+
+  @Bean
+  Operators operators() {
+    return new Operators();
+  }
+
+  @Bean
+  Answered answered() {
+    return new Answered();
+  }
+
+  @Bean
+  Settings settings() {
+    return new Settings();
+  }
+}

@@ -1,0 +1,310 @@
+package ebb.service.changes;
+
+import ebb.core.change.Cause;
+import ebb.core.change.Change;
+import ebb.core.change.ChangeKind;
+import ebb.core.change.ChangeSet;
+import ebb.core.change.ChangeState;
+import ebb.core.change.Input;
+import ebb.core.change.Needs;
+import ebb.core.change.Needs.Draft;
+import ebb.core.change.SetState;
+import ebb.core.guard.ChangeGuard;
+import ebb.core.guard.ChangeGuard.Load;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.service.evaluation.Evaluated;
+import ebb.service.evaluation.Evaluator;
+import ebb.service.time.BusinessClock;
+import ebb.store.Database;
+import ebb.store.applications.Accounts;
+import ebb.store.changes.ChangeSets;
+import ebb.store.changes.Changes;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/** Makes change sets: gathers inputs, computes what follows from them, and shows it. */
+@Component
+public final class Proposals {
+  /** Causes that change no inputs: a newer computation stands in place of what they proposed. */
+  private static final Set<Cause> WITHOUT_INPUTS = Set.of(Cause.DATE, Cause.SYNC, Cause.RULE);
+
+  private static final int ROWS_AT_ONCE = 1_000;
+
+  private final Database database;
+  private final BusinessClock clock;
+  private final Evaluator evaluator;
+  private final ChangeSets changeSets;
+  private final Changes changes;
+  private final Accounts accounts;
+
+  Proposals(
+      Database database,
+      BusinessClock clock,
+      Evaluator evaluator,
+      ChangeSets changeSets,
+      Changes changes,
+      Accounts accounts) {
+    this.database = database;
+    this.clock = clock;
+    this.evaluator = evaluator;
+    this.changeSets = changeSets;
+    this.changes = changes;
+    this.accounts = accounts;
+  }
+
+  /** Begins a set; inputs are added to it, then it is shown. */
+  public ChangeSet begin(Cause cause, String title, String by, Long takesBack) {
+    return database.write(
+        session -> {
+          var set =
+              new ChangeSet(
+                  changeSets.number(session),
+                  cause,
+                  title,
+                  SetState.DRAFT,
+                  takesBack,
+                  null,
+                  List.of(),
+                  by,
+                  clock.instant(),
+                  null,
+                  null,
+                  1);
+          changeSets.insert(session, set);
+          return set;
+        });
+  }
+
+  public void add(long set, Collection<? extends Input> inputs) {
+    if (!inputs.isEmpty()) {
+      database.writeAll(session -> changeSets.addInputs(session, set, inputs));
+    }
+  }
+
+  /**
+   * Computes what follows from a set's inputs, and shows it.
+   *
+   * @param stops what is said against it already
+   */
+  public ChangeSet show(ChangeSet set, List<Problem> stops) {
+    var drafts = new ArrayList<Draft>();
+    var reserved = new Evaluator.Reserved();
+    PersonId last = null;
+    for (var part = peopleWithInputs(set, last);
+        !part.isEmpty();
+        part = peopleWithInputs(set, last)) {
+      last = part.last();
+      var who = part;
+      drafts.addAll(database.read(session -> drafts(session, set, who, reserved)));
+    }
+    return keep(set, drafts, stops);
+  }
+
+  /** Begins a set with these inputs and shows it. */
+  public ChangeSet propose(
+      Cause cause, String title, String by, Long takesBack, Collection<? extends Input> inputs) {
+    var set = begin(cause, title, by, takesBack);
+    add(set.id(), inputs);
+    return show(set, List.of());
+  }
+
+  /**
+   * Proposes to remove the differences of people whose inputs have not changed.
+   *
+   * @param wanted which steps belong to the set
+   * @return empty if there are none
+   */
+  public Optional<ChangeSet> differences(
+      Cause cause,
+      String title,
+      String by,
+      Iterable<List<PersonId>> parts,
+      Predicate<Draft> wanted) {
+    var drafts = new ArrayList<Draft>();
+    for (var part : parts) {
+      drafts.addAll(
+          database.read(
+              session ->
+                  notUnderWay(session, part, flat(evaluator.evaluate(session, part))).stream()
+                      .filter(wanted)
+                      .toList()));
+    }
+    return drafts.isEmpty()
+        ? Optional.empty()
+        : Optional.of(keep(begin(cause, title, by, null), drafts, List.of()));
+  }
+
+  /** A set of these steps, computed by nobody: orders, and deletions of a departure. */
+  public ChangeSet steps(Cause cause, String title, String by, List<Draft> drafts) {
+    return keep(begin(cause, title, by, null), drafts, List.of());
+  }
+
+  /** Computes the part of these people in a shown set again, after an input of theirs changed. */
+  public void showAnew(long id, Collection<PersonId> who) {
+    database.writeAll(
+        session -> {
+          var set = changeSets.get(session, id).orElseThrow();
+          var all = evaluator.withReaders(session, who);
+          // Withdrawn first: what is proposed now must not hide that it is to be proposed again.
+          changes.withdraw(session, id, all);
+          var reserved = new Evaluator.Reserved();
+          showAnew(session, set, drafts(session, set, who, reserved));
+          changeSets.update(session, set);
+        });
+  }
+
+  /** Puts these steps into a set, in place of what was withdrawn. */
+  void showAnew(StatelessSession session, ChangeSet set, List<Draft> drafts) {
+    var ordered = Needs.order(drafts);
+    var numbers = new ArrayList<>(changes.numbers(session, ordered.changes().size()));
+    insert(session, set, ordered, numbers, 0, numbers.size());
+  }
+
+  /** Steps for these people that are neither done nor on their way. */
+  List<Draft> drafts(
+      StatelessSession session,
+      ChangeSet set,
+      Collection<PersonId> who,
+      Evaluator.Reserved reserved) {
+    var all = evaluator.withReaders(session, who);
+    return notUnderWay(session, all, flat(evaluator.evaluate(session, all, set.id(), reserved)));
+  }
+
+  static List<Draft> flat(List<Evaluated> evaluated) {
+    return evaluated.stream().flatMap(person -> person.drafts().stream()).toList();
+  }
+
+  List<Draft> notUnderWay(StatelessSession session, Collection<PersonId> who, List<Draft> drafts) {
+    if (drafts.isEmpty()) {
+      return drafts;
+    }
+    var underWay = changes.underWay(session, who);
+    return drafts.stream()
+        .filter(draft -> underWay.stream().noneMatch(change -> covers(change, draft)))
+        .toList();
+  }
+
+  private static boolean covers(Change change, Draft draft) {
+    return change.person().equals(draft.person())
+        && change.application().equals(draft.application())
+        && change.kind() == draft.step().kind()
+        && Objects.equals(change.group(), draft.step().group())
+        && change.edits().keySet().containsAll(draft.step().edits().keySet());
+  }
+
+  private TreeSet<PersonId> peopleWithInputs(ChangeSet set, PersonId after) {
+    return database.read(
+        session ->
+            changeSets.nextInputs(session, set.id(), after, Evaluator.PART).stream()
+                .map(Input::person)
+                .collect(Collectors.toCollection(TreeSet::new)));
+  }
+
+  private ChangeSet keep(ChangeSet set, List<Draft> drafts, List<Problem> stops) {
+    var seen = new HashSet<Draft>();
+    var ordered = Needs.order(drafts.stream().filter(seen::add).toList());
+    var numbers =
+        new ArrayList<>(
+            database.write(session -> changes.numbers(session, ordered.changes().size())));
+    for (int from = 0; from < ordered.changes().size(); from += ROWS_AT_ONCE) {
+      int begin = from;
+      int end = Math.min(from + ROWS_AT_ONCE, ordered.changes().size());
+      database.writeAll(session -> insert(session, set, ordered, numbers, begin, end));
+    }
+    return database.write(
+        session -> {
+          var all = new ArrayList<>(stops);
+          all.addAll(ChangeGuard.check(loads(session, set)));
+          return shown(session, set, all);
+        });
+  }
+
+  private void insert(
+      StatelessSession session,
+      ChangeSet set,
+      Needs.Ordered ordered,
+      List<Long> numbers,
+      int begin,
+      int end) {
+    var rows = new ArrayList<Change>();
+    var needs = new TreeMap<Long, Set<Long>>();
+    var who = new TreeSet<PersonId>();
+    for (int i = begin; i < end; i++) {
+      var draft = ordered.changes().get(i);
+      who.add(draft.person());
+      rows.add(
+          Change.proposed(
+              numbers.get(i),
+              set.id(),
+              draft.person(),
+              draft.application(),
+              draft.account(),
+              draft.step()));
+      var firsts = ordered.needs().getOrDefault(i, Set.of());
+      if (!firsts.isEmpty()) {
+        needs.put(numbers.get(i), firsts.stream().map(numbers::get).collect(Collectors.toSet()));
+      }
+    }
+    changes.withdrawOlder(session, set.id(), who, WITHOUT_INPUTS);
+    changes.add(session, rows, needs);
+  }
+
+  /** What a set would do to each application, beside what its cause did within the window. */
+  List<Load> loads(StatelessSession session, ChangeSet set) {
+    var before =
+        changes.releasedSince(session, set.cause(), clock.instant().minus(ChangeGuard.WINDOW));
+    var now = new HashMap<String, Map<ChangeKind, Long>>();
+    for (var count : changes.counts(session, set.id())) {
+      if (count.state() == ChangeState.PROPOSED) {
+        now.computeIfAbsent(count.application(), _ -> new EnumMap<>(ChangeKind.class))
+            .merge(count.kind(), count.count(), Long::sum);
+      }
+    }
+    return now.entrySet().stream()
+        .map(
+            entry ->
+                new Load(
+                    entry.getKey(),
+                    accounts.counts(session, entry.getKey()).entrySet().stream()
+                        .filter(level -> level.getKey().exists())
+                        .mapToLong(Map.Entry::getValue)
+                        .sum(),
+                    before.getOrDefault(entry.getKey(), Map.of()),
+                    entry.getValue()))
+        .toList();
+  }
+
+  private ChangeSet shown(StatelessSession session, ChangeSet set, List<Problem> stops) {
+    var shown =
+        new ChangeSet(
+            set.id(),
+            set.cause(),
+            set.title(),
+            SetState.SHOWN,
+            set.takesBack(),
+            set.takenBackBy(),
+            stops,
+            set.createdBy(),
+            set.createdAt(),
+            null,
+            null,
+            set.version());
+    changeSets.update(session, shown);
+    return changeSets.get(session, set.id()).orElseThrow();
+  }
+}

@@ -1,0 +1,422 @@
+package ebb.service.changes;
+
+import ebb.core.change.Change;
+import ebb.core.change.ChangeKind;
+import ebb.core.change.ChangeSet;
+import ebb.core.change.Input;
+import ebb.core.change.Needs.Draft;
+import ebb.core.change.SetState;
+import ebb.core.guard.ChangeGuard;
+import ebb.core.person.Assertions;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.service.evaluation.Evaluated;
+import ebb.service.evaluation.Evaluator;
+import ebb.service.time.BusinessClock;
+import ebb.store.Database;
+import ebb.store.changes.ChangeSets;
+import ebb.store.changes.Changes;
+import ebb.store.journal.Journal;
+import ebb.store.journal.Journal.Deed;
+import ebb.store.people.Grants;
+import ebb.store.people.Logins;
+import ebb.store.people.People;
+import ebb.store.people.Sources;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/**
+ * Lets change sets through. A person's inputs and changes go together, and only if computing them
+ * again gives what was shown; the others are shown anew and stay. Goes part by part, so that a
+ * crash in between is taken up where it happened.
+ */
+@Component
+public final class Releases {
+  /** Who releases what its cause lets go on by itself. */
+  public static final String BY_ITSELF = "ebb";
+
+  private final Database database;
+  private final BusinessClock clock;
+  private final Evaluator evaluator;
+  private final Proposals proposals;
+  private final ChangeSets changeSets;
+  private final Changes changes;
+  private final People people;
+  private final Sources sources;
+  private final Logins logins;
+  private final Grants grants;
+  private final Journal journal;
+  private final List<Aftermath> aftermaths;
+
+  Releases(
+      Database database,
+      BusinessClock clock,
+      Evaluator evaluator,
+      Proposals proposals,
+      ChangeSets changeSets,
+      Changes changes,
+      People people,
+      Sources sources,
+      Logins logins,
+      Grants grants,
+      Journal journal,
+      List<Aftermath> aftermaths) {
+    this.database = database;
+    this.clock = clock;
+    this.evaluator = evaluator;
+    this.proposals = proposals;
+    this.changeSets = changeSets;
+    this.changes = changes;
+    this.people = people;
+    this.sources = sources;
+    this.logins = logins;
+    this.grants = grants;
+    this.journal = journal;
+    this.aftermaths = aftermaths;
+  }
+
+  /**
+   * Releases a set.
+   *
+   * @param version the one the operator saw; null to take the one there is
+   * @param reason lets a guard stop pass; null where there is none
+   * @throws Refusal if it is not shown, was written since, or the guard stops it
+   */
+  public ChangeSet release(long id, Long version, String by, String reason) {
+    var set = database.write(session -> begin(session, id, version, by, reason));
+    return goOn(set);
+  }
+
+  /** Releases what the cause of a set lets go on by itself; the rest stays shown. */
+  public void releaseByItself(ChangeSet set) {
+    if (set.stops().isEmpty()) {
+      release(set.id(), null, BY_ITSELF, null);
+    }
+  }
+
+  /** Takes up releases that a crash broke off. */
+  @EventListener(ApplicationReadyEvent.class)
+  void resume() {
+    for (var id : database.read(changeSets::releasing)) {
+      goOn(database.read(session -> changeSets.get(session, id)).orElseThrow());
+    }
+  }
+
+  /** Gives a set up before release. */
+  public ChangeSet discard(long id, Long version, String by) {
+    return database.write(
+        session -> {
+          var set = shown(session, id, version);
+          changes.withdrawAll(session, id);
+          journal.write(session, clock.instant(), Deed.of(by, "discarded change set " + id));
+          return written(session, with(set, SetState.DISCARDED, null, null));
+        });
+  }
+
+  /** Tries again what was refused, and what needed it. */
+  public int retry(long id, String by) {
+    return database.write(
+        session -> {
+          get(session, id);
+          var count = changes.retry(session, id, Instant.now());
+          journal.write(session, clock.instant(), Deed.of(by, "retried change set " + id));
+          return count;
+        });
+  }
+
+  private ChangeSet begin(
+      StatelessSession session, long id, Long version, String by, String reason) {
+    var set = shown(session, id, version);
+    var stops = new ArrayList<>(set.stops());
+    // The window has moved since the set was shown.
+    ChangeGuard.check(proposals.loads(session, set)).stream()
+        .filter(stop -> stops.stream().noneMatch(old -> old.code().equals(stop.code())))
+        .forEach(stops::add);
+    if (!stops.isEmpty() && (reason == null || reason.isBlank())) {
+      throw new Refusal(Refusal.Kind.STOPPED, stops);
+    }
+    journal.write(
+        session,
+        clock.instant(),
+        Deed.of(by, "released change set %d (%s)".formatted(id, set.title())).because(reason));
+    return written(session, with(set, SetState.RELEASING, by, clock.instant()));
+  }
+
+  private ChangeSet goOn(ChangeSet set) {
+    var reserved = new Evaluator.Reserved();
+    PersonId last = null;
+    for (var part = next(set, last); !part.isEmpty(); part = next(set, last)) {
+      last = part.last();
+      var who = part;
+      database.writeAll(session -> release(session, set, who, reserved));
+    }
+    return database.write(session -> finish(session, set));
+  }
+
+  /** The next people with inputs or changes of the set. */
+  private TreeSet<PersonId> next(ChangeSet set, PersonId after) {
+    return database.read(
+        session -> {
+          var who = new TreeSet<PersonId>();
+          changeSets
+              .nextInputs(session, set.id(), after, Evaluator.PART)
+              .forEach(input -> who.add(input.person()));
+          who.addAll(changes.peopleProposed(session, set.id(), after, Evaluator.PART));
+          return who.stream().limit(Evaluator.PART).collect(Collectors.toCollection(TreeSet::new));
+        });
+  }
+
+  private void release(
+      StatelessSession session, ChangeSet set, Set<PersonId> who, Evaluator.Reserved reserved) {
+    var shown =
+        changes.proposed(session, set.id(), who).stream()
+            .collect(Collectors.groupingBy(Change::person));
+    var inputs =
+        changeSets.inputs(session, set.id(), who).stream()
+            .collect(Collectors.groupingBy(Input::person));
+    var asShown = new ArrayList<Evaluated>();
+    for (var person : evaluator.evaluate(session, who, set.id(), reserved)) {
+      var id = person.subject().person().id();
+      if (isAsShown(session, set, person, shown.getOrDefault(id, List.of()))) {
+        asShown.add(person);
+      } else {
+        showAnew(session, set, person);
+      }
+    }
+    take(session, set, asShown, inputs, shown);
+  }
+
+  private boolean isAsShown(
+      StatelessSession session, ChangeSet set, Evaluated person, List<Change> shown) {
+    return switch (set.cause()) {
+      case ORDER, DEPARTURE -> true;
+      case SYNC, RULE -> {
+        // These propose for one application only.
+        var now = Shape.of(drafts(session, person));
+        yield now.containsAll(Shape.of(drafts(shown)));
+      }
+      default -> Shape.of(drafts(session, person)).equals(Shape.of(drafts(shown)));
+    };
+  }
+
+  private List<Draft> drafts(StatelessSession session, Evaluated person) {
+    return proposals.notUnderWay(session, List.of(person.subject().person().id()), person.drafts());
+  }
+
+  private static List<Draft> drafts(List<Change> shown) {
+    return shown.stream()
+        .map(
+            change ->
+                new Draft(change.person(), change.application(), change.account(), change.step()))
+        .toList();
+  }
+
+  private void showAnew(StatelessSession session, ChangeSet set, Evaluated person) {
+    var id = person.subject().person().id();
+    changes.withdraw(session, set.id(), List.of(id));
+    proposals.showAnew(session, set, drafts(session, person));
+  }
+
+  private void take(
+      StatelessSession session,
+      ChangeSet set,
+      List<Evaluated> evaluated,
+      Map<PersonId, List<Input>> inputs,
+      Map<PersonId, List<Change>> shown) {
+    var kinds = kinds(set);
+    var reads = new TreeMap<PersonId, Set<PersonId>>();
+    for (var person : evaluated) {
+      var id = person.subject().person().id();
+      inputs.getOrDefault(id, List.of()).forEach(input -> apply(session, set, person, input));
+      keep(session, person);
+      reads.put(id, person.reads());
+      var going =
+          shown.getOrDefault(id, List.of()).stream()
+              .filter(change -> kinds.contains(change.kind()))
+              .toList();
+      aftermaths.forEach(after -> after.released(session, person, going, clock.instant()));
+    }
+    if (!evaluated.isEmpty()) {
+      changeSets.markApplied(session, set.id(), reads.keySet());
+      changes.release(session, set.id(), reads.keySet(), kinds);
+      people.keepReads(session, reads);
+    }
+  }
+
+  private static Set<ChangeKind> kinds(ChangeSet set) {
+    return BY_ITSELF.equals(set.releasedBy())
+        ? EnumSet.allOf(ChangeKind.class).stream()
+            .filter(set.cause()::releases)
+            .collect(Collectors.toCollection(() -> EnumSet.noneOf(ChangeKind.class)))
+        : EnumSet.allOf(ChangeKind.class);
+  }
+
+  private void apply(StatelessSession session, ChangeSet set, Evaluated person, Input input) {
+    switch (input) {
+      case Input.Assert(var id, var source, var key, var rowHash, var edits) -> {
+        var next =
+            person.assertions().stream()
+                .filter(assertions -> assertions.source().equals(source))
+                .findFirst()
+                .orElseGet(() -> Assertions.none(id, source));
+        people.assertNow(session, next, clock.instant(), set.id());
+        if (key == null) {
+          sources.forgetHashes(session, source, List.of(id));
+        } else {
+          sources.keepKey(session, source, key, id, rowHash);
+        }
+        journal.write(
+            session,
+            clock.instant(),
+            new Deed(
+                set.createdBy(),
+                "changed what %s says of a person (change set %d)".formatted(source, set.id()),
+                id,
+                null,
+                edits));
+      }
+      case Input.Give(var id, var grant) -> {
+        grants.give(session, grant, set.id());
+        journal.write(
+            session,
+            clock.instant(),
+            Deed.of(
+                    set.createdBy(),
+                    "gave group %s in %s".formatted(grant.group(), grant.application()),
+                    id)
+                .because(grant.reason()));
+      }
+      case Input.EndGrant(var id, var grant) -> {
+        grants.end(session, grant, set.id());
+        journal.write(
+            session, clock.instant(), Deed.of(set.createdBy(), "ended grant " + grant, id));
+      }
+    }
+  }
+
+  /**
+   * Keeps what follows from a person's inputs: the resolved person, the login, the next instant.
+   */
+  private void keep(StatelessSession session, Evaluated person) {
+    var subject = person.subject();
+    var login = subject.login();
+    if (login != null && !login.equals(currentLogin(session, subject.person().id()))) {
+      logins.allocate(session, subject.person().id(), login, clock.instant());
+    }
+    people.keep(session, subject.person(), login, person.wakesAt());
+  }
+
+  private String currentLogin(StatelessSession session, PersonId id) {
+    return logins.of(session, List.of(id)).getOrDefault(id, Logins.Held.NONE).current();
+  }
+
+  private ChangeSet finish(StatelessSession session, ChangeSet set) {
+    var current = get(session, set.id());
+    var left = new HashSet<>(changes.peopleProposed(session, set.id(), null, 1));
+    changeSets.nextInputs(session, set.id(), null, 1).forEach(input -> left.add(input.person()));
+    var state = left.isEmpty() ? SetState.RELEASED : SetState.SHOWN;
+    var done = written(session, with(current, state, current.releasedBy(), current.releasedAt()));
+    if (state == SetState.RELEASED) {
+      noteTakenBack(session, done);
+      aftermaths.forEach(after -> after.released(session, done));
+    }
+    return done;
+  }
+
+  /** Taking back a taking back lets the first set through again. */
+  private void noteTakenBack(StatelessSession session, ChangeSet set) {
+    if (set.takesBack() == null) {
+      return;
+    }
+    var first = get(session, set.takesBack());
+    written(session, takenBack(first, set.id()));
+    if (first.takesBack() != null) {
+      written(session, takenBack(get(session, first.takesBack()), null));
+    }
+  }
+
+  private static ChangeSet takenBack(ChangeSet set, Long by) {
+    return new ChangeSet(
+        set.id(),
+        set.cause(),
+        set.title(),
+        set.state(),
+        set.takesBack(),
+        by,
+        set.stops(),
+        set.createdBy(),
+        set.createdAt(),
+        set.releasedBy(),
+        set.releasedAt(),
+        set.version());
+  }
+
+  private static ChangeSet with(ChangeSet set, SetState state, String by, Instant at) {
+    return new ChangeSet(
+        set.id(),
+        set.cause(),
+        set.title(),
+        state,
+        set.takesBack(),
+        set.takenBackBy(),
+        set.stops(),
+        set.createdBy(),
+        set.createdAt(),
+        by,
+        at,
+        set.version());
+  }
+
+  private ChangeSet written(StatelessSession session, ChangeSet set) {
+    if (!changeSets.update(session, set)) {
+      throw new Refusal(Refusal.Kind.STALE, stale(set));
+    }
+    return get(session, set.id());
+  }
+
+  private ChangeSet shown(StatelessSession session, long id, Long version) {
+    var set = get(session, id);
+    if (version != null && set.version() != version) {
+      throw new Refusal(Refusal.Kind.STALE, stale(set));
+    }
+    if (set.state() != SetState.SHOWN) {
+      throw Refusal.conflict(
+          new Problem(
+              "change-set-not-shown",
+              "Change set %d is %s.".formatted(id, set.state().word()),
+              "Only what is shown can be released or discarded.",
+              "See: ebb changes show %d".formatted(id),
+              null));
+    }
+    return set;
+  }
+
+  private ChangeSet get(StatelessSession session, long id) {
+    return changeSets
+        .get(session, id)
+        .orElseThrow(() -> Refusal.notFound("change set", id, "See: ebb changes list"));
+  }
+
+  private static Problem stale(ChangeSet set) {
+    return new Problem(
+        "change-set-changed",
+        "Change set %d has changed since you looked at it; it is %s now."
+            .formatted(set.id(), set.state().word()),
+        "Somebody else released or discarded it, or it was computed anew.",
+        "Look at it again: ebb changes show %d".formatted(set.id()),
+        null);
+  }
+}

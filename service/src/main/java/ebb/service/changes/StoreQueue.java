@@ -1,0 +1,356 @@
+package ebb.service.changes;
+
+import ebb.core.application.Instruction;
+import ebb.core.application.Level;
+import ebb.core.application.ObservedAccount;
+import ebb.core.application.Secret;
+import ebb.core.change.Change;
+import ebb.core.change.ChangeKind;
+import ebb.core.change.ChangeState;
+import ebb.core.change.Needs.Draft;
+import ebb.core.compare.Edit;
+import ebb.core.execution.Claim;
+import ebb.core.execution.Queue;
+import ebb.core.execution.Result;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.service.evaluation.Evaluated;
+import ebb.service.evaluation.Evaluator;
+import ebb.service.time.BusinessClock;
+import ebb.store.Database;
+import ebb.store.SecretBox;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.changes.Changes;
+import ebb.store.journal.Journal;
+import ebb.store.journal.Journal.Deed;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/** The queue in the database. Every change is computed again when it is claimed. */
+@Component
+final class StoreQueue implements Queue {
+  private static final int SECRET_BYTES = 24;
+
+  private final Database database;
+  private final BusinessClock clock;
+  private final Evaluator evaluator;
+  private final Changes changes;
+  private final Accounts accounts;
+  private final Journal journal;
+  private final List<Aftermath> aftermaths;
+
+  StoreQueue(
+      Database database,
+      BusinessClock clock,
+      Evaluator evaluator,
+      Changes changes,
+      Accounts accounts,
+      Journal journal,
+      List<Aftermath> aftermaths) {
+    this.database = database;
+    this.clock = clock;
+    this.evaluator = evaluator;
+    this.changes = changes;
+    this.accounts = accounts;
+    this.journal = journal;
+    this.aftermaths = aftermaths;
+  }
+
+  /** What Ebb leaves in an application to find a person's account again. */
+  public static String externalId(PersonId person) {
+    return "ebb-" + person;
+  }
+
+  @Override
+  public List<Claim> claim(String application, int max, Instant now, Instant leaseUntil) {
+    // Looking costs no commit; only a claim does.
+    return database.read(session -> changes.isAnyDue(session, application, now))
+        ? database.write(session -> claim(session, application, max, now, leaseUntil))
+        : List.of();
+  }
+
+  private List<Claim> claim(
+      StatelessSession session, String application, int max, Instant now, Instant leaseUntil) {
+    var claimed = changes.claim(session, application, max, now, leaseUntil);
+    var people =
+        claimed.stream().map(Change::person).collect(Collectors.toCollection(TreeSet::new));
+    var computed =
+        evaluator.evaluate(session, people).stream()
+            .collect(Collectors.toMap(person -> person.subject().person().id(), person -> person));
+    var targets = targets(session, application, claimed);
+    return claimed.stream()
+        .map(change -> claim(session, change, computed.get(change.person()), targets, now))
+        .toList();
+  }
+
+  /** Ids of the accounts that the changes' values refer to. */
+  private Map<PersonId, String> targets(
+      StatelessSession session, String application, Collection<Change> claimed) {
+    var people =
+        claimed.stream()
+            .flatMap(change -> change.edits().values().stream())
+            .filter(edit -> edit.after().isReference())
+            .map(edit -> edit.after().accountOf())
+            .collect(Collectors.toSet());
+    var ids = new HashMap<PersonId, String>();
+    if (!people.isEmpty()) {
+      accounts
+          .of(session, people)
+          .forEach(
+              (person, all) ->
+                  all.stream()
+                      .filter(account -> account.application().equals(application))
+                      .filter(account -> account.level().exists())
+                      .findFirst()
+                      .ifPresent(account -> ids.put(person, account.observed().id())));
+    }
+    return ids;
+  }
+
+  private Claim claim(
+      StatelessSession session,
+      Change change,
+      Evaluated person,
+      Map<PersonId, String> targets,
+      Instant now) {
+    var looksFirst = change.state() == ChangeState.UNSURE || change.attempts() > 0;
+    var asked = change.asked(now);
+    var account =
+        person.accounts().stream()
+            .filter(one -> one.application().equals(change.application()))
+            .findFirst();
+    if (!isWanted(session, change, person, account)) {
+      return new Claim.Overtaken(asked);
+    }
+    var edits = stillWanted(change, person);
+    var missing = missing(edits, targets);
+    if (missing.isPresent()) {
+      return new Claim.NotReady(asked, missing.get());
+    }
+    return instruction(change, account, resolved(edits, targets))
+        .<Claim>map(instruction -> new Claim.Wanted(asked, instruction, looksFirst))
+        .orElseGet(() -> new Claim.Overtaken(asked));
+  }
+
+  private boolean isWanted(
+      StatelessSession session, Change change, Evaluated person, Optional<Account> account) {
+    return switch (change.kind()) {
+      case CREATE -> account.isEmpty() && draft(change, person).isPresent();
+      case UPDATE -> !stillWanted(change, person).isEmpty();
+      case OPEN, SUSPEND, RETURN, JOIN, LEAVE -> draft(change, person).isPresent();
+      case CLOSE -> account.isPresent() && !person.desired().containsKey(change.application());
+      case RESET -> account.isPresent();
+      case DELETE ->
+          account.isPresent()
+              && aftermaths.stream().allMatch(after -> after.against(session, change).isEmpty());
+    };
+  }
+
+  private static Optional<Draft> draft(Change change, Evaluated person) {
+    return person.drafts().stream()
+        .filter(draft -> draft.application().equals(change.application()))
+        .filter(draft -> draft.step().kind() == change.kind())
+        .filter(draft -> Objects.equals(draft.step().group(), change.group()))
+        .findFirst();
+  }
+
+  /** The edits of a change that computing it again asks for too. */
+  private static SortedMap<String, Edit> stillWanted(Change change, Evaluated person) {
+    var wanted = new TreeMap<String, Edit>();
+    draft(change, person)
+        .ifPresent(
+            draft ->
+                change
+                    .edits()
+                    .forEach(
+                        (attribute, edit) -> {
+                          var now = draft.step().edits().get(attribute);
+                          if (now != null && now.after().equals(edit.after())) {
+                            wanted.put(attribute, edit);
+                          }
+                        }));
+    return wanted;
+  }
+
+  private static Optional<Problem> missing(
+      SortedMap<String, Edit> edits, Map<PersonId, String> targets) {
+    return edits.entrySet().stream()
+        .filter(edit -> edit.getValue().after().isReference())
+        .filter(edit -> !targets.containsKey(edit.getValue().after().accountOf()))
+        .findFirst()
+        .map(
+            edit ->
+                new Problem(
+                    "reference-not-there-yet",
+                    "%s refers to person %s, who has no account there yet."
+                        .formatted(edit.getKey(), edit.getValue().after().accountOf()),
+                    "That account is still to be created.",
+                    "Nothing need be done: it is tried again.",
+                    null));
+  }
+
+  private static SortedMap<String, List<String>> resolved(
+      SortedMap<String, Edit> edits, Map<PersonId, String> targets) {
+    var values = new TreeMap<String, List<String>>();
+    edits.forEach(
+        (attribute, edit) ->
+            values.put(
+                attribute,
+                edit.after().isReference()
+                    ? List.of(targets.get(edit.after().accountOf()))
+                    : edit.after().texts()));
+    return values;
+  }
+
+  private static Optional<Instruction> instruction(
+      Change change, Optional<Account> account, SortedMap<String, List<String>> values) {
+    if (change.kind() == ChangeKind.CREATE) {
+      return Optional.of(
+          new Instruction.Create(externalId(change.person()), change.usable(), values));
+    }
+    return account
+        .map(one -> one.observed().id())
+        .map(
+            id ->
+                switch (change.kind()) {
+                  case CREATE -> throw new IllegalStateException("Handled above");
+                  case UPDATE -> new Instruction.Update(id, values);
+                  case OPEN, RETURN -> new Instruction.SetUsable(id, true);
+                  case SUSPEND, CLOSE -> new Instruction.SetUsable(id, false);
+                  case JOIN -> new Instruction.Join(id, change.group());
+                  case LEAVE -> new Instruction.Leave(id, change.group());
+                  case DELETE -> new Instruction.Delete(id);
+                  case RESET -> new Instruction.SetPassword(id, unusablePassword());
+                });
+  }
+
+  /** Nobody ever learns it: the person chooses another one by the ask that follows. */
+  private static Secret unusablePassword() {
+    return new Secret(Base64.getUrlEncoder().encodeToString(SecretBox.random(SECRET_BYTES)));
+  }
+
+  @Override
+  public void record(List<Result> results, Instant now) {
+    database.writeAll(
+        session -> {
+          var deeds = new ArrayList<Deed>();
+          var recorded = new ArrayList<Result>();
+          for (var result : results) {
+            var change = withAccount(session, result, now);
+            changes.record(session, change);
+            recorded.add(new Result(change, result.observed()));
+            if (change.state() == ChangeState.OVERTAKEN
+                || change.state().isDone()
+                || change.state() == ChangeState.REFUSED) {
+              deeds.add(deed(change));
+            }
+          }
+          journal.write(session, clock.instant(), deeds);
+          aftermaths.forEach(after -> after.recorded(session, recorded, clock.instant()));
+        });
+  }
+
+  private static Deed deed(Change change) {
+    return new Deed(
+        "ebb",
+        "%s: %s %s (change %d of set %d)"
+            .formatted(
+                change.application(),
+                change.kind().word(),
+                change.state().word(),
+                change.id(),
+                change.changeSet()),
+        change.person(),
+        change.problem() == null ? null : change.problem().code(),
+        change.edits());
+  }
+
+  /** Keeps the account as it was read back. */
+  private Change withAccount(StatelessSession session, Result result, Instant now) {
+    var change = result.change();
+    if (!change.state().isDone()) {
+      return change;
+    }
+    if (change.kind() == ChangeKind.CREATE) {
+      var account = created(session, change, result.observed().orElseThrow(), now);
+      accounts.put(session, account);
+      return change.on(account.id());
+    }
+    accounts
+        .get(session, change.account() == null ? accountOf(session, change) : change.account())
+        .ifPresent(
+            account -> accounts.put(session, after(account, change, result.observed(), now)));
+    return change;
+  }
+
+  private long accountOf(StatelessSession session, Change change) {
+    return accounts
+        .existing(session, change.person(), change.application())
+        .map(Account::id)
+        .orElse(-1L);
+  }
+
+  private Account created(
+      StatelessSession session, Change change, ObservedAccount observed, Instant now) {
+    var known =
+        accounts
+            .byRemoteIds(session, change.application(), List.of(observed.id()))
+            .get(observed.id());
+    return new Account(
+        known == null ? accounts.number(session) : known.id(),
+        change.application(),
+        change.person(),
+        observed.usable() ? Level.ACTIVE : Level.PREPARED,
+        observed,
+        new TreeMap<>(),
+        false,
+        now);
+  }
+
+  private static Account after(
+      Account account, Change change, Optional<ObservedAccount> observed, Instant now) {
+    if (change.kind() == ChangeKind.DELETE) {
+      return account.seen(Level.GONE, account.observed(), now);
+    }
+    var seen = observed.orElse(account.observed());
+    var grounds = new TreeMap<>(account.grounds());
+    if (change.kind() == ChangeKind.JOIN) {
+      grounds.put(change.group(), change.ground());
+    } else if (change.kind() == ChangeKind.LEAVE) {
+      grounds.remove(change.group());
+    }
+    var closing =
+        switch (change.kind()) {
+          case CLOSE -> true;
+          case RETURN, OPEN -> false;
+          default -> account.closing();
+        };
+    return account
+        .seen(levelOf(account, change, seen), seen, now)
+        .grounds(grounds)
+        .closing(closing);
+  }
+
+  private static Level levelOf(Account account, Change change, ObservedAccount seen) {
+    if (seen.usable()) {
+      return Level.ACTIVE;
+    }
+    return change.kind() == ChangeKind.SUSPEND || change.kind() == ChangeKind.CLOSE
+        ? Level.SUSPENDED
+        : account.level() == Level.ACTIVE ? Level.SUSPENDED : account.level();
+  }
+}

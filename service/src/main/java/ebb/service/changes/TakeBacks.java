@@ -1,0 +1,129 @@
+package ebb.service.changes;
+
+import ebb.core.change.Cause;
+import ebb.core.change.ChangeSet;
+import ebb.core.change.Input;
+import ebb.core.change.SetState;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.store.Database;
+import ebb.store.changes.ChangeSets;
+import ebb.store.changes.Changes;
+import ebb.store.people.Grants;
+import ebb.store.people.People;
+import java.util.ArrayList;
+import java.util.List;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/**
+ * Takes a set back: its inputs are reverted unless overridden since, and what follows from that is
+ * shown as a set of its own. Nothing is done to an account directly.
+ */
+@Component
+public final class TakeBacks {
+  private final Database database;
+  private final Proposals proposals;
+  private final ChangeSets changeSets;
+  private final Changes changes;
+  private final People people;
+  private final Grants grants;
+
+  TakeBacks(
+      Database database,
+      Proposals proposals,
+      ChangeSets changeSets,
+      Changes changes,
+      People people,
+      Grants grants) {
+    this.database = database;
+    this.proposals = proposals;
+    this.changeSets = changeSets;
+    this.changes = changes;
+    this.people = people;
+    this.grants = grants;
+  }
+
+  /**
+   * Shows what taking a set back would do.
+   *
+   * @throws Refusal if it was not released, was taken back already, or holds no inputs
+   */
+  public ChangeSet takeBack(long id, String by) {
+    var set = database.read(session -> releasedSet(session, id));
+    var inputs = database.read(session -> reverting(session, id));
+    if (inputs.isEmpty()) {
+      throw Refusal.conflict(
+          new Problem(
+              "nothing-to-take-back",
+              "Change set %d left no inputs that still stand.".formatted(id),
+              "It was overridden since, or held only orders and differences.",
+              "Correct the people themselves, or release another import.",
+              null));
+    }
+    var title =
+        set.takesBack() == null
+            ? "take back: " + set.title()
+            : set.title().replaceFirst("^take back: ", "let through again: ");
+    return proposals.propose(Cause.TAKE_BACK, title, by, id, inputs);
+  }
+
+  /** What taking a set back would not undo, in words; empty if all of it can be undone. */
+  public List<String> cannotBeTakenBack(StatelessSession session, long set) {
+    var lasting = new ArrayList<String>();
+    for (var count : changes.counts(session, set)) {
+      if (count.state().isDone()) {
+        var words =
+            switch (count.kind()) {
+              case CREATE -> "accounts that were created are suspended, not deleted";
+              case DELETE -> "accounts that were deleted do not come back";
+              case RESET -> "passwords that were reset stay reset";
+              default -> null;
+            };
+        if (words != null) {
+          lasting.add("%s: %d %s".formatted(count.application(), count.count(), words));
+        }
+      }
+    }
+    return lasting;
+  }
+
+  private ChangeSet releasedSet(StatelessSession session, long id) {
+    var set =
+        changeSets
+            .get(session, id)
+            .orElseThrow(() -> Refusal.notFound("change set", id, "See: ebb changes list"));
+    if (set.state() != SetState.RELEASED || set.takenBackBy() != null) {
+      throw Refusal.conflict(
+          new Problem(
+              "cannot-be-taken-back",
+              set.takenBackBy() != null
+                  ? "Change set %d was taken back by %d.".formatted(id, set.takenBackBy())
+                  : "Change set %d is %s.".formatted(id, set.state().word()),
+              "Only what was released whole and still stands can be taken back.",
+              set.takenBackBy() != null
+                  ? "To let it through again: ebb changes take-back %d".formatted(set.takenBackBy())
+                  : "Discard it: ebb changes discard %d".formatted(id),
+              null));
+    }
+    return set;
+  }
+
+  private List<Input> reverting(StatelessSession session, long cause) {
+    var inputs = new ArrayList<Input>();
+    for (var touched : people.touchedBy(session, cause)) {
+      var edits = touched.now().reverting(touched.left(), touched.before());
+      if (!edits.isEmpty()) {
+        inputs.add(
+            new Input.Assert(touched.now().person(), touched.now().source(), null, null, edits));
+      }
+    }
+    grants
+        .givenBy(session, cause)
+        .forEach(grant -> inputs.add(new Input.EndGrant(grant.person(), grant.id())));
+    grants
+        .endedBy(session, cause)
+        .forEach(grant -> inputs.add(new Input.Give(grant.person(), grant)));
+    return inputs;
+  }
+}

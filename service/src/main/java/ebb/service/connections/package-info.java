@@ -1,0 +1,2 @@
+/** Open connections to the applications. */
+package ebb.service.connections;

@@ -1,0 +1,2 @@
+/** What happens by itself because a date is reached. */
+package ebb.service.dates;

@@ -1,0 +1,304 @@
+package ebb.service.departures;
+
+import ebb.core.application.Level;
+import ebb.core.application.Ownership;
+import ebb.core.application.Ownership.Item;
+import ebb.core.application.Unreachable;
+import ebb.core.change.Cause;
+import ebb.core.change.ChangeKind;
+import ebb.core.change.Needs.Draft;
+import ebb.core.change.Step;
+import ebb.core.departure.Departure;
+import ebb.core.handover.Proof;
+import ebb.core.handover.Sheet;
+import ebb.core.problem.Problem;
+import ebb.service.changes.Proposals;
+import ebb.service.changes.Releases;
+import ebb.service.connections.Connections;
+import ebb.service.time.BusinessClock;
+import ebb.store.Database;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
+import ebb.store.departures.DepartureAccount;
+import ebb.store.departures.Departures;
+import ebb.store.journal.Journal;
+import ebb.store.journal.Journal.Deed;
+import ebb.store.people.Holds;
+import ebb.store.people.People;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+
+/**
+ * Takes each account of a departure one step further: stock, references, handover, proof, deletion.
+ * Each step is claimed, done with no transaction open, and recorded, so that a crash costs one
+ * step.
+ */
+@Component
+final class DepartureRunner {
+  private static final Logger LOG = LoggerFactory.getLogger(DepartureRunner.class);
+  private static final Duration LEASE = Duration.ofMinutes(2);
+  private static final Duration BETWEEN_POLLS = Duration.ofSeconds(1);
+
+  /** A gate that shuts or opens elsewhere is noticed within a minute; days are noticed at once. */
+  private static final Duration BETWEEN_LOOKS = Duration.ofMinutes(1);
+
+  private static final int AT_ONCE = 20;
+
+  private final Database database;
+  private final BusinessClock clock;
+  private final Connections connections;
+  private final Departures departures;
+  private final Accounts accounts;
+  private final Applications applications;
+  private final People people;
+  private final Holds holds;
+  private final GateKeeper gates;
+  private final Proposals proposals;
+  private final Releases releases;
+  private final Journal journal;
+
+  DepartureRunner(
+      Database database,
+      BusinessClock clock,
+      Connections connections,
+      Departures departures,
+      Accounts accounts,
+      Applications applications,
+      People people,
+      Holds holds,
+      GateKeeper gates,
+      Proposals proposals,
+      Releases releases,
+      Journal journal) {
+    this.database = database;
+    this.clock = clock;
+    this.connections = connections;
+    this.departures = departures;
+    this.accounts = accounts;
+    this.applications = applications;
+    this.people = people;
+    this.holds = holds;
+    this.gates = gates;
+    this.proposals = proposals;
+    this.releases = releases;
+    this.journal = journal;
+  }
+
+  @Scheduled(fixedDelay = 300)
+  synchronized void look() {
+    try {
+      var now = Instant.now();
+      if (database.read(session -> departures.countToLookAt(session, now)) > 0) {
+        database
+            .write(session -> departures.claim(session, now, now.plus(LEASE), AT_ONCE))
+            .forEach(this::further);
+      }
+    } catch (RuntimeException e) {
+      LOG.error("Departures could not be looked at; this is tried again", e);
+    }
+  }
+
+  /** What is known of a part when it is looked at. */
+  private record View(
+      DepartureAccount part,
+      Departure departure,
+      Account account,
+      Optional<Account> recipient,
+      boolean ownsNothing,
+      boolean onHold) {}
+
+  private void further(DepartureAccount part) {
+    try {
+      record(next(view(part)));
+    } catch (Unreachable e) {
+      record(part.troubled(e.problem()).lookAgain(Instant.now().plus(BETWEEN_LOOKS)));
+    }
+  }
+
+  private View view(DepartureAccount part) {
+    return database.read(
+        session -> {
+          var departure = departures.get(session, part.departure()).orElseThrow();
+          return new View(
+              part,
+              departure,
+              accounts.get(session, part.account()).orElseThrow(),
+              gates.recipientAccount(session, departure, part),
+              applications.get(session, part.application()).orElseThrow().ownsNothing() != null,
+              holds.inForce(session, departure.person(), clock.today()).isPresent());
+        });
+  }
+
+  private DepartureAccount next(View view) throws Unreachable {
+    var later = Instant.now().plus(BETWEEN_LOOKS);
+    if (view.account().level() != Level.SUSPENDED) {
+      return view.part().lookAgain(Instant.now().plus(BETWEEN_POLLS));
+    }
+    var part = withReferences(view);
+    var ownership = connections.to(part.application()).ownership();
+    if (view.ownsNothing() || ownership.isEmpty()) {
+      return deletedIfOpen(view, part.lookAgain(later));
+    }
+    if (part.sheet() == null) {
+      return takenStock(view, ownership.get(), part).lookAgain(Instant.now());
+    }
+    return switch (part.handover()) {
+      case NONE ->
+          isToHandOver(view, part)
+              ? started(view, ownership.get(), part)
+              : deletedIfOpen(view, part.lookAgain(later));
+      case RUNNING -> followed(view, ownership.get(), part);
+      case PROVEN -> deletedIfOpen(view, part.lookAgain(later));
+      case FAILED -> part.lookAgain(later);
+    };
+  }
+
+  private DepartureAccount withReferences(View view) throws Unreachable {
+    var references = connections.to(view.part().application()).references();
+    return references.isEmpty()
+        ? view.part()
+        : view.part().references(references.get().to(view.account().observed().id()));
+  }
+
+  private DepartureAccount takenStock(View view, Ownership ownership, DepartureAccount part)
+      throws Unreachable {
+    var owned = new ArrayList<Item>();
+    ownership.items(view.account().observed().id(), owned::add);
+    return database.write(
+        session -> {
+          departures.keepItems(session, part.id(), owned);
+          var all = departures.items(session, part.id());
+          journal.write(
+              session,
+              clock.instant(),
+              Deed.of(
+                  "ebb",
+                  "departure %d: took stock in %s, %d items"
+                      .formatted(part.departure(), part.application(), all.size()),
+                  view.departure().person()));
+          return part.stock(Sheet.of(all));
+        });
+  }
+
+  /** Under a hold nothing is moved either. */
+  private boolean isToHandOver(View view, DepartureAccount part) {
+    return !view.onHold()
+        && !clock.today().isBefore(GateKeeper.handOverFrom(view.departure()))
+        && view.recipient().isPresent()
+        && part.sheet().lines().values().stream().anyMatch(Sheet.Line::transferable);
+  }
+
+  private DepartureAccount started(View view, Ownership ownership, DepartureAccount part)
+      throws Unreachable {
+    var transfer =
+        ownership.startTransfer(
+            view.account().observed().id(),
+            view.recipient().orElseThrow().observed().id(),
+            "ebb-handover-%d-%d".formatted(part.id(), part.attempt()));
+    return part.started(transfer.id()).lookAgain(Instant.now());
+  }
+
+  private DepartureAccount followed(View view, Ownership ownership, DepartureAccount part)
+      throws Unreachable {
+    var transfer = ownership.transfer(part.transfer());
+    return switch (transfer.state()) {
+      case RUNNING -> part.lookAgain(Instant.now().plus(BETWEEN_POLLS));
+      case FAILED -> failed(view, part, transferFailed(part, transfer.detail()));
+      case DONE -> proven(view, ownership, part);
+    };
+  }
+
+  /** The application's word is not enough: both sides are counted and compared. */
+  private DepartureAccount proven(View view, Ownership ownership, DepartureAccount part)
+      throws Unreachable {
+    var owned =
+        database.read(session -> departures.items(session, part.id())).stream()
+            .filter(Item::transferable)
+            .collect(Collectors.toMap(Item::id, item -> item));
+    List<Item> left = new ArrayList<>();
+    ownership.items(view.account().observed().id(), left::add);
+    Map<String, Item> arrived = new HashMap<>();
+    ownership.items(
+        view.recipient().orElseThrow().observed().id(),
+        item -> {
+          if (owned.containsKey(item.id())) {
+            arrived.put(item.id(), item);
+          }
+        });
+    var open = Proof.check(List.copyOf(owned.values()), left, arrived, recipientName(view));
+    if (!open.isEmpty()) {
+      return failed(view, part, open.getFirst());
+    }
+    note(view, "handover of %d items in %s is proven".formatted(owned.size(), part.application()));
+    return part.proven(clock.instant()).lookAgain(Instant.now());
+  }
+
+  private DepartureAccount failed(View view, DepartureAccount part, Problem problem) {
+    note(view, "handover in %s failed: %s".formatted(part.application(), problem.code()));
+    return part.failed(problem).lookAgain(Instant.now().plus(BETWEEN_LOOKS));
+  }
+
+  private String recipientName(View view) {
+    return database
+        .read(session -> people.get(session, view.departure().recipient()))
+        .map(stored -> stored.displayName())
+        .orElse("the recipient");
+  }
+
+  private void note(View view, String what) {
+    database.writeAll(
+        session ->
+            journal.write(
+                session,
+                clock.instant(),
+                Deed.of(
+                    "ebb",
+                    "departure %d: %s".formatted(view.departure().id(), what),
+                    view.departure().person())));
+  }
+
+  private DepartureAccount deletedIfOpen(View view, DepartureAccount part) {
+    var shut = database.read(session -> gates.firstShut(session, part));
+    if (shut.isPresent()) {
+      return part;
+    }
+    var set =
+        proposals.steps(
+            Cause.DEPARTURE,
+            "deletion by departure " + view.departure().id(),
+            Releases.BY_ITSELF,
+            List.of(
+                new Draft(
+                    view.departure().person(),
+                    part.application(),
+                    part.account(),
+                    Step.of(ChangeKind.DELETE, "departure " + view.departure().id()))));
+    releases.releaseByItself(set);
+    return part.askedDeletion(true);
+  }
+
+  /** What an operator wrote meanwhile stands; the part is then looked at again. */
+  private void record(DepartureAccount part) {
+    database.writeAll(session -> departures.updateAccount(session, part));
+  }
+
+  private static Problem transferFailed(DepartureAccount part, String detail) {
+    return new Problem(
+        "handover-failed",
+        "%s could not hand everything over: %s".formatted(part.application(), detail),
+        "Removal stays shut until everything is proven to have arrived.",
+        "Mend what it says, then retry the handover.",
+        null);
+  }
+}

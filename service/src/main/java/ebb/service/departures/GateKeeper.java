@@ -1,0 +1,104 @@
+package ebb.service.departures;
+
+import ebb.core.application.Application;
+import ebb.core.departure.AccountCase;
+import ebb.core.departure.Departure;
+import ebb.core.departure.Gate;
+import ebb.core.departure.Gates;
+import ebb.core.departure.Procedure;
+import ebb.core.person.PersonId;
+import ebb.service.connections.Connections;
+import ebb.service.time.BusinessClock;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
+import ebb.store.departures.DepartureAccount;
+import ebb.store.departures.Departures;
+import ebb.store.people.Holds;
+import ebb.store.people.People;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/** Gathers what the gates of an account are a function of. */
+@Component
+final class GateKeeper {
+  private final BusinessClock clock;
+  private final Connections connections;
+  private final Departures departures;
+  private final Accounts accounts;
+  private final Applications applications;
+  private final People people;
+  private final Holds holds;
+
+  GateKeeper(
+      BusinessClock clock,
+      Connections connections,
+      Departures departures,
+      Accounts accounts,
+      Applications applications,
+      People people,
+      Holds holds) {
+    this.clock = clock;
+    this.connections = connections;
+    this.departures = departures;
+    this.accounts = accounts;
+    this.applications = applications;
+    this.people = people;
+    this.holds = holds;
+  }
+
+  List<Gate> gates(StatelessSession session, DepartureAccount part) {
+    var departure = departures.get(session, part.departure()).orElseThrow();
+    return Gates.of(
+        caseOf(session, departure, part),
+        holds.inForce(session, departure.person(), clock.today()),
+        clock.today());
+  }
+
+  Optional<Gate> firstShut(StatelessSession session, DepartureAccount part) {
+    return gates(session, part).stream().filter(gate -> !gate.isOpen()).findFirst();
+  }
+
+  /** The recipient's account in the application of this part; empty while there is none. */
+  Optional<Account> recipientAccount(
+      StatelessSession session, Departure departure, DepartureAccount part) {
+    return Optional.ofNullable(departure.recipient())
+        .flatMap(recipient -> accounts.existing(session, recipient, part.application()));
+  }
+
+  private AccountCase caseOf(StatelessSession session, Departure departure, DepartureAccount part) {
+    var capabilities = connections.capabilities(part.application());
+    return new AccountCase(
+        part.application(),
+        accounts.get(session, part.account()).orElseThrow().level(),
+        applications.get(session, part.application()).map(Application::ownsNothing).orElse(null),
+        capabilities.ownership(),
+        capabilities.references(),
+        part.sheet(),
+        part.references(),
+        recipientAccount(session, departure, part)
+            .map(account -> name(session, account.person()))
+            .orElse(null),
+        part.handover(),
+        part.provenAt(),
+        part.problem(),
+        part.waivers(),
+        handOverFrom(departure),
+        part.deleteFrom());
+  }
+
+  /** The day on which handing over begins. */
+  static LocalDate handOverFrom(Departure departure) {
+    return departure.lastDay().plusDays(Procedure.STANDARD.handOverDays());
+  }
+
+  private String name(StatelessSession session, PersonId person) {
+    return people
+        .get(session, person)
+        .map(stored -> stored.displayName())
+        .orElse("person " + person);
+  }
+}

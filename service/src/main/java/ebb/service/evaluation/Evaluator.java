@@ -1,0 +1,323 @@
+package ebb.service.evaluation;
+
+import ebb.core.application.Level;
+import ebb.core.change.Input;
+import ebb.core.change.Needs.Draft;
+import ebb.core.change.Step;
+import ebb.core.compare.Compare;
+import ebb.core.name.LoginScheme;
+import ebb.core.person.Assertions;
+import ebb.core.person.Grant;
+import ebb.core.person.Person;
+import ebb.core.person.PersonId;
+import ebb.core.person.Stage;
+import ebb.core.rule.Desire;
+import ebb.core.rule.DesiredAccount;
+import ebb.core.rule.Expressions;
+import ebb.core.rule.RecordedFacts;
+import ebb.core.rule.Subject;
+import ebb.service.connections.Connections;
+import ebb.service.time.BusinessClock;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
+import ebb.store.changes.ChangeSets;
+import ebb.store.people.Grants;
+import ebb.store.people.Logins;
+import ebb.store.people.People;
+import ebb.store.people.Sources;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/**
+ * Loads what the pure functions of core need, and runs them. The same call serves a preview (with
+ * the inputs of a set that is not released), a release, and the last look when a change is claimed.
+ */
+@Component
+public final class Evaluator {
+  /** People computed together. */
+  public static final int PART = 500;
+
+  private final Expressions expressions = new Expressions();
+  private final BusinessClock clock;
+  private final Connections connections;
+  private final People people;
+  private final Sources sources;
+  private final Logins logins;
+  private final Grants grants;
+  private final Accounts accounts;
+  private final Applications applications;
+  private final ChangeSets changeSets;
+
+  Evaluator(
+      BusinessClock clock,
+      Connections connections,
+      People people,
+      Sources sources,
+      Logins logins,
+      Grants grants,
+      Accounts accounts,
+      Applications applications,
+      ChangeSets changeSets) {
+    this.clock = clock;
+    this.connections = connections;
+    this.people = people;
+    this.sources = sources;
+    this.logins = logins;
+    this.grants = grants;
+    this.accounts = accounts;
+    this.applications = applications;
+    this.changeSets = changeSets;
+  }
+
+  public Expressions expressions() {
+    return expressions;
+  }
+
+  /** Names taken by people of one set who are computed in earlier parts of it. */
+  public static final class Reserved {
+    private final Map<String, PersonId> names = new HashMap<>();
+  }
+
+  /** Computes people as they are. */
+  public List<Evaluated> evaluate(StatelessSession session, Collection<PersonId> who) {
+    return evaluate(session, who, null, new Reserved());
+  }
+
+  /**
+   * Computes people as they would be.
+   *
+   * @param set whose inputs that are not taken in yet count as if they were; null for none
+   * @param reserved keep one over all parts of a set
+   * @return in the order of their numbers
+   */
+  public List<Evaluated> evaluate(
+      StatelessSession session, Collection<PersonId> who, Long set, Reserved reserved) {
+    if (who.isEmpty()) {
+      return List.of();
+    }
+    return new Run(session, new TreeSet<>(who), set, reserved).all();
+  }
+
+  private final class Run {
+    private final StatelessSession session;
+    private final TreeSet<PersonId> who;
+    private final Long set;
+    private final Reserved reserved;
+    private final Instant now = clock.instant();
+    private final Desire desire;
+    private final Map<String, Integer> ranks;
+    private final Map<PersonId, List<Input>> inputs = new HashMap<>();
+    private final Map<PersonId, List<Assertions>> asserted = new HashMap<>();
+    private final Map<PersonId, Person> persons = new HashMap<>();
+    private final Map<PersonId, Logins.Held> held = new HashMap<>();
+    private final Map<PersonId, List<Grant>> given = new HashMap<>();
+    private final Map<PersonId, List<Account>> existing = new HashMap<>();
+
+    Run(StatelessSession session, TreeSet<PersonId> who, Long set, Reserved reserved) {
+      this.session = session;
+      this.who = who;
+      this.set = set;
+      this.reserved = reserved;
+      this.desire =
+          new Desire(
+              applications.rules(session).stream().map(Applications.StoredRule::rule).toList(),
+              expressions,
+              clock.zone());
+      this.ranks =
+          sources.list(session).stream()
+              .collect(Collectors.toMap(source -> source.name(), source -> source.rank()));
+    }
+
+    List<Evaluated> all() {
+      load(who);
+      // Whom these people's accounts may refer to, and whom their expressions may read.
+      load(
+          who.stream()
+              .flatMap(id -> persons.get(id).manager().stream())
+              .filter(id -> !persons.containsKey(id))
+              .collect(Collectors.toCollection(TreeSet::new)));
+      return who.stream().map(this::one).toList();
+    }
+
+    private void load(Set<PersonId> ids) {
+      if (ids.isEmpty()) {
+        return;
+      }
+      if (set != null) {
+        changeSets
+            .inputs(session, set, ids)
+            .forEach(
+                input -> inputs.computeIfAbsent(input.person(), _ -> new ArrayList<>()).add(input));
+      }
+      people.assertions(session, ids).forEach((id, now) -> asserted.put(id, withInputs(id, now)));
+      ids.forEach(
+          id ->
+              persons.put(
+                  id,
+                  Person.resolve(id, asserted.get(id), source -> ranks.getOrDefault(source, 0))));
+      held.putAll(logins.of(session, ids));
+      var granted = grants.of(session, ids);
+      ids.forEach(id -> given.put(id, withInputs(granted.getOrDefault(id, List.of()), id)));
+      existing.putAll(accounts.of(session, ids));
+    }
+
+    private List<Assertions> withInputs(PersonId id, List<Assertions> now) {
+      var bySource = new TreeMap<String, Assertions>();
+      now.forEach(assertions -> bySource.put(assertions.source(), assertions));
+      for (var input : inputs.getOrDefault(id, List.of())) {
+        if (input instanceof Input.Assert(_, var source, _, _, var edits)) {
+          bySource.merge(
+              source,
+              Assertions.none(id, source).with(edits, this.now, set),
+              (before, _) -> before.with(edits, this.now, set));
+        }
+      }
+      return bySource.values().stream().filter(all -> !all.values().isEmpty()).toList();
+    }
+
+    private List<Grant> withInputs(List<Grant> now, PersonId id) {
+      var byId = new TreeMap<Long, Grant>();
+      now.forEach(grant -> byId.put(grant.id(), grant));
+      for (var input : inputs.getOrDefault(id, List.of())) {
+        switch (input) {
+          case Input.Give(_, var grant) -> byId.put(grant.id(), grant);
+          case Input.EndGrant(_, var grant) -> byId.remove(grant);
+          case Input.Assert _ -> {}
+        }
+      }
+      return List.copyOf(byId.values());
+    }
+
+    private Evaluated one(PersonId id) {
+      var subject = subject(id);
+      var facts = new RecordedFacts(this::person);
+      var desired = desire.of(subject, facts, now);
+      var wakesAt = desire.turningPoints(subject).stream().filter(now::isBefore).findFirst();
+      return new Evaluated(
+          subject,
+          subject.person().stage(now, clock.zone()),
+          asserted.get(id),
+          existing(id),
+          desired,
+          drafts(id, desired),
+          facts.read(),
+          wakesAt.orElse(null));
+    }
+
+    private Subject subject(PersonId id) {
+      var person = persons.get(id);
+      var names = held.getOrDefault(id, Logins.Held.NONE);
+      return new Subject(person, login(person, names), aliases(person, names), given.get(id));
+    }
+
+    /** A login that no longer fits the name gives way to a new one. */
+    private String login(Person person, Logins.Held names) {
+      var current = names.current();
+      if (person.attributes().isEmpty()
+          || person.stage(now, clock.zone()) == Stage.DEPARTED
+          || (current != null && LoginScheme.fits(current, person))) {
+        return current;
+      }
+      var login = LoginScheme.allocate(person, name -> isFree(name, person.id()));
+      reserved.names.put(login, person.id());
+      return login;
+    }
+
+    private boolean isFree(String name, PersonId id) {
+      return reserved.names.getOrDefault(name, id).equals(id)
+          && logins.owner(session, name).filter(owner -> !owner.equals(id)).isEmpty();
+    }
+
+    private List<String> aliases(Person person, Logins.Held names) {
+      var aliases = new ArrayList<>(names.aliases());
+      var login = login(person, names);
+      if (names.current() != null && !names.current().equals(login)) {
+        aliases.add(names.current());
+      }
+      aliases.remove(login);
+      return aliases;
+    }
+
+    private Optional<Person> person(PersonId id) {
+      var loaded = persons.get(id);
+      return loaded != null
+          ? Optional.of(loaded)
+          : people.get(session, id).map(stored -> stored.person());
+    }
+
+    private List<Account> existing(PersonId id) {
+      return existing.getOrDefault(id, List.of()).stream()
+          .filter(account -> account.level().exists())
+          .toList();
+    }
+
+    private List<Draft> drafts(PersonId id, SortedMap<String, DesiredAccount> desired) {
+      var byApplication =
+          existing(id).stream()
+              .collect(Collectors.toMap(Account::application, account -> account, (one, _) -> one));
+      var names = new TreeSet<>(desired.keySet());
+      names.addAll(byApplication.keySet());
+      var drafts = new ArrayList<Draft>();
+      for (var application : names) {
+        var account = Optional.ofNullable(byApplication.get(application));
+        new Compare(connections.capabilities(application), target -> reference(target, application))
+            .differences(Optional.ofNullable(desired.get(application)), account.map(Account::held))
+            .forEach(
+                difference ->
+                    drafts.add(
+                        new Draft(
+                            id,
+                            application,
+                            account.map(Account::id).orElse(null),
+                            Step.removing(difference))));
+      }
+      return drafts;
+    }
+
+    private final Map<String, Compare.Reference> references = new HashMap<>();
+
+    private Compare.Reference reference(PersonId target, String application) {
+      return references.computeIfAbsent(
+          target + " " + application, _ -> findReference(target, application));
+    }
+
+    private Compare.Reference findReference(PersonId target, String application) {
+      var there =
+          existing(target).stream()
+              .filter(account -> account.application().equals(application))
+              .findFirst();
+      if (there.isPresent()) {
+        return new Compare.Reference.Known(there.get().observed().id());
+      }
+      var isComing =
+          persons.containsKey(target)
+              && Optional.ofNullable(desire.of(subject(target), this::person, now).get(application))
+                  .filter(account -> account.level() != Level.SUSPENDED)
+                  .isPresent();
+      return isComing ? new Compare.Reference.Coming() : new Compare.Reference.None();
+    }
+  }
+
+  /** Everyone the people's changes may concern: themselves and those who read them. */
+  public Set<PersonId> withReaders(StatelessSession session, Collection<PersonId> changed) {
+    var all = new HashSet<>(changed);
+    if (!changed.isEmpty()) {
+      all.addAll(people.readersOf(session, changed));
+    }
+    return all;
+  }
+}

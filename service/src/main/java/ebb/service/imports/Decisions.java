@@ -1,0 +1,213 @@
+package ebb.service.imports;
+
+import ebb.core.change.ChangeSet;
+import ebb.core.change.Input;
+import ebb.core.change.SetState;
+import ebb.core.imports.Import;
+import ebb.core.imports.Missing;
+import ebb.core.imports.RowReport;
+import ebb.core.imports.Source;
+import ebb.core.imports.Verdict;
+import ebb.core.person.Assertions;
+import ebb.core.person.Attributes;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
+import ebb.service.changes.Proposals;
+import ebb.service.time.BusinessClock;
+import ebb.store.Database;
+import ebb.store.changes.ChangeSets;
+import ebb.store.imports.Imports;
+import ebb.store.journal.Journal;
+import ebb.store.journal.Journal.Deed;
+import ebb.store.people.People;
+import java.util.List;
+import java.util.Map;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/**
+ * What operators answer about rows set aside and missing people. Each answer computes its part
+ * anew.
+ */
+@Component
+final class Decisions {
+  private final Database database;
+  private final BusinessClock clock;
+  private final Proposals proposals;
+  private final ChangeSets changeSets;
+  private final Imports imports;
+  private final People people;
+  private final Journal journal;
+
+  Decisions(
+      Database database,
+      BusinessClock clock,
+      Proposals proposals,
+      ChangeSets changeSets,
+      Imports imports,
+      People people,
+      Journal journal) {
+    this.database = database;
+    this.clock = clock;
+    this.proposals = proposals;
+    this.changeSets = changeSets;
+    this.imports = imports;
+    this.people = people;
+    this.journal = journal;
+  }
+
+  /**
+   * Answers a row set aside.
+   *
+   * @param answer "new", or "same:" and the number of the person it is
+   */
+  RowReport answer(long id, long line, String answer, String by) {
+    var made = shown(id);
+    var row =
+        database
+            .read(session -> imports.row(session, id, line))
+            .filter(report -> report.verdict() == Verdict.SET_ASIDE)
+            .orElseThrow(
+                () ->
+                    Refusal.notFound(
+                        "row set aside in line", line, "See: ebb imports rows %d".formatted(id)));
+    var person = answered(row, answer);
+    var assertions = sourceNow(made.source(), person);
+    var input =
+        new Input.Assert(person, made.source(), row.key(), null, assertions.changing(row.values()));
+    var next =
+        new RowReport(
+            row.line(),
+            row.verdict(),
+            row.key(),
+            person,
+            row.values(),
+            row.problems(),
+            row.resembles(),
+            answer);
+    database.writeAll(
+        session -> {
+          if (row.answer() != null) {
+            changeSets.dropInputs(session, made.changeSet(), row.person());
+          }
+          imports.putRow(session, id, next);
+          journal.write(
+              session,
+              clock.instant(),
+              Deed.of(by, "answered line %d of import %d: %s".formatted(line, id, answer), person));
+        });
+    proposals.add(made.changeSet(), List.of(input));
+    proposals.showAnew(made.changeSet(), List.of(row.person(), person));
+    return next;
+  }
+
+  /** Decides about a person a complete file does not name. */
+  Missing decide(long id, String key, Missing.Decision decision, String by) {
+    var made = shown(id);
+    var missing =
+        database
+            .read(session -> imports.missing(session, id, key))
+            .orElseThrow(
+                () ->
+                    Refusal.notFound(
+                        "missing person", key, "See: ebb imports missing %d".formatted(id)));
+    var next = new Missing(key, missing.person(), decision);
+    database.writeAll(session -> keep(session, made, next, by));
+    proposals.showAnew(made.changeSet(), List.of(missing.person()));
+    return next;
+  }
+
+  private void keep(StatelessSession session, Import made, Missing missing, String by) {
+    imports.putMissing(session, made.id(), List.of(missing));
+    changeSets.dropInputs(session, made.changeSet(), missing.person());
+    if (missing.decision() == Missing.Decision.LEAVER) {
+      changeSets.addInputs(session, made.changeSet(), List.of(leaver(session, missing.person())));
+    }
+    journal.write(
+        session,
+        clock.instant(),
+        Deed.of(
+            by,
+            "decided that %s, missing in import %d, is: %s"
+                .formatted(missing.key(), made.id(), missing.decision().word()),
+            missing.person()));
+  }
+
+  /** Confirmed by hand, so it is a hand that asserts it: yesterday was the last day. */
+  private Input leaver(StatelessSession session, PersonId person) {
+    var zone =
+        people
+            .get(session, person)
+            .map(stored -> stored.person().zone(clock.zone()))
+            .orElse(clock.zone());
+    var yesterday = clock.instant().atZone(zone).toLocalDate().minusDays(1);
+    return new Input.Assert(
+        person, Source.HAND, null, null, Map.of(Attributes.END_DATE, yesterday.toString()));
+  }
+
+  private PersonId answered(RowReport row, String answer) {
+    if (answer.equals("new")) {
+      return row.answer() == null ? row.person() : newNumber(row);
+    }
+    if (answer.matches("same:\\d{1,18}")) {
+      var id = Long.parseLong(answer.substring("same:".length()));
+      if (row.resembles().containsKey(id)) {
+        return new PersonId(id);
+      }
+    }
+    throw Refusal.invalid(
+        new Problem(
+            "answer-invalid",
+            "%s is no answer for line %d.".formatted(answer, row.line()),
+            "The row may be somebody new, or one of the people it resembles.",
+            "Answer new, or same:%s."
+                .formatted(
+                    row.resembles().keySet().stream()
+                        .findFirst()
+                        .map(String::valueOf)
+                        .orElse("ID")),
+            Where.field("answer")));
+  }
+
+  private PersonId newNumber(RowReport row) {
+    return row.resembles().containsKey(row.person().value())
+        ? database.write(session -> people.numbered(session, 1)).getFirst()
+        : row.person();
+  }
+
+  private Assertions sourceNow(String source, PersonId person) {
+    return database
+        .read(session -> people.assertions(session, List.of(person)))
+        .get(person)
+        .stream()
+        .filter(assertions -> assertions.source().equals(source))
+        .findFirst()
+        .orElseGet(() -> Assertions.none(person, source));
+  }
+
+  private Import shown(long id) {
+    var made =
+        database
+            .read(session -> imports.get(session, id))
+            .orElseThrow(() -> Refusal.notFound("import", id, "See: ebb imports list"));
+    var isShown =
+        made.changeSet() != null
+            && database
+                .read(session -> changeSets.get(session, made.changeSet()))
+                .map(ChangeSet::state)
+                .filter(state -> state == SetState.SHOWN)
+                .isPresent();
+    if (!isShown) {
+      throw Refusal.conflict(
+          new Problem(
+              "import-not-shown",
+              "Import %d is %s.".formatted(id, made.stage().word()),
+              "Decisions are taken before its release.",
+              "Bring the file in again to decide anew.",
+              null));
+    }
+    return made;
+  }
+}

@@ -1,0 +1,115 @@
+package ebb.service.imports;
+
+import ebb.api.Listing;
+import ebb.api.SourceView;
+import ebb.core.imports.Mapping;
+import ebb.core.imports.Source;
+import ebb.core.problem.Refusal;
+import ebb.service.time.BusinessClock;
+import ebb.service.web.Requests;
+import ebb.store.Database;
+import ebb.store.journal.Journal;
+import ebb.store.journal.Journal.Deed;
+import ebb.store.people.Sources;
+import java.security.Principal;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/sources")
+class SourceController {
+  /** A hand corrects what a file says until the override is taken away. */
+  private static final int RANK_OF_HANDS = 1_000;
+
+  private final Database database;
+  private final Sources sources;
+  private final Journal journal;
+  private final BusinessClock clock;
+
+  SourceController(Database database, Sources sources, Journal journal, BusinessClock clock) {
+    this.database = database;
+    this.sources = sources;
+    this.journal = journal;
+    this.clock = clock;
+  }
+
+  @EventListener(ApplicationReadyEvent.class)
+  void addHand() {
+    if (database.read(session -> sources.get(session, Source.HAND)).isEmpty()) {
+      database.writeAll(
+          session ->
+              sources.put(
+                  session, new Source(Source.HAND, RANK_OF_HANDS, Source.Kind.HAND, null, 0)));
+    }
+  }
+
+  @GetMapping
+  Listing<SourceView> list() {
+    return new Listing<>(
+        database.read(sources::list).stream().map(SourceController::view).toList(), null, null);
+  }
+
+  @GetMapping("/{name}")
+  ResponseEntity<SourceView> show(@PathVariable String name) {
+    var source =
+        database
+            .read(session -> sources.get(session, name))
+            .orElseThrow(() -> Refusal.notFound("source", name, "See: ebb sources list"));
+    return Requests.tagged(source.version(), view(source));
+  }
+
+  /** Keeps how a source's columns fill attributes. Every row counts again at its next reading. */
+  @PutMapping("/{name}")
+  ResponseEntity<SourceView> put(
+      @PathVariable String name,
+      @RequestHeader(name = "If-Match", required = false) String ifMatch,
+      @RequestBody SourceView edit,
+      Principal principal) {
+    var mapping =
+        new Mapping(
+            Requests.required(edit.key(), "key"),
+            new TreeMap<>(edit.columns() == null ? Map.of() : edit.columns()),
+            new TreeSet<>(edit.ignored() == null ? Set.of() : edit.ignored()),
+            edit.dateFormat());
+    var problems = mapping.problems();
+    if (!problems.isEmpty()) {
+      throw new Refusal(Refusal.Kind.INVALID, problems);
+    }
+    database.writeAll(
+        session -> {
+          long version = sources.get(session, name).map(Source::version).orElse(0L);
+          Requests.expect("Source " + name, Requests.version(ifMatch), version);
+          sources.put(session, new Source(name, edit.rank(), Source.Kind.FILE, mapping, version));
+          journal.write(
+              session, clock.instant(), Deed.of(principal.getName(), "edited source " + name));
+        });
+    return show(name);
+  }
+
+  private static SourceView view(Source source) {
+    var mapping = source.mapping();
+    return mapping == null
+        ? new SourceView(
+            source.name(), source.version(), source.rank(), null, Map.of(), Set.of(), null)
+        : new SourceView(
+            source.name(),
+            source.version(),
+            source.rank(),
+            mapping.key(),
+            mapping.columns(),
+            mapping.ignored(),
+            mapping.dateFormat());
+  }
+}

@@ -1,0 +1,2 @@
+/** Seals the journal, shows it, and checks that it is whole. */
+package ebb.service.journal;

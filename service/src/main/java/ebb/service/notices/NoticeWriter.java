@@ -1,0 +1,121 @@
+package ebb.service.notices;
+
+import ebb.core.change.Change;
+import ebb.core.change.ChangeKind;
+import ebb.core.execution.Result;
+import ebb.core.notice.Notice;
+import ebb.core.person.Attributes;
+import ebb.core.person.Person;
+import ebb.core.person.PersonId;
+import ebb.service.changes.Aftermath;
+import ebb.store.applications.Accounts;
+import ebb.store.changes.Changes;
+import ebb.store.notices.Notices;
+import ebb.store.people.People;
+import java.time.Instant;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/** Puts notices into the outbox when accounts become usable and when passwords were reset. */
+@Component
+final class NoticeWriter implements Aftermath {
+  private final Changes changes;
+  private final Accounts accounts;
+  private final Notices notices;
+  private final People people;
+
+  NoticeWriter(Changes changes, Accounts accounts, Notices notices, People people) {
+    this.changes = changes;
+    this.accounts = accounts;
+    this.notices = notices;
+    this.people = people;
+  }
+
+  @Override
+  public void recorded(StatelessSession session, List<Result> results, Instant at) {
+    var opened = concerned(results, NoticeWriter::opensAccess);
+    var reset = concerned(results, change -> change.kind() == ChangeKind.RESET);
+    var both = new TreeSet<>(opened);
+    both.addAll(reset);
+    if (!both.isEmpty()) {
+      // Two applications may be done with a person at once: one of them must see that it is last.
+      people.lock(session, both);
+    }
+    welcome(session, opened, at);
+    reset(session, reset, at);
+  }
+
+  private static boolean opensAccess(Change change) {
+    return change.kind() == ChangeKind.OPEN
+        || (change.kind() == ChangeKind.CREATE && change.usable());
+  }
+
+  private static Set<PersonId> concerned(List<Result> results, Predicate<Change> which) {
+    return results.stream()
+        .map(Result::change)
+        .filter(change -> change.state().isDone())
+        .filter(which)
+        .map(Change::person)
+        .collect(Collectors.toCollection(HashSet::new));
+  }
+
+  /** Once all accounts a person is to have are there; never twice. */
+  private void welcome(StatelessSession session, Set<PersonId> who, Instant at) {
+    if (who.isEmpty()) {
+      return;
+    }
+    changes.withAccountsComing(session, who).forEach(who::remove);
+    if (!who.isEmpty()) {
+      who.removeAll(notices.having(session, Notice.Kind.WELCOME, who));
+      who.forEach(
+          person -> add(session, person, Notice.Kind.WELCOME, "Your accounts are ready", at));
+    }
+  }
+
+  private void reset(StatelessSession session, Set<PersonId> who, Instant at) {
+    if (who.isEmpty()) {
+      return;
+    }
+    changes.underWay(session, who).stream()
+        .filter(change -> change.kind() == ChangeKind.RESET)
+        .map(Change::person)
+        .toList()
+        .forEach(who::remove);
+    who.forEach(person -> add(session, person, Notice.Kind.RESET, "Choose a new password", at));
+  }
+
+  private void add(
+      StatelessSession session, PersonId id, Notice.Kind kind, String subject, Instant at) {
+    var person = people.get(session, id).orElseThrow().person();
+    notices.add(session, id, kind, address(session, person), subject, at);
+  }
+
+  /**
+   * A private address, as nobody can read at work the mail that lets them in there; or the manager.
+   */
+  private String address(StatelessSession session, Person person) {
+    return person
+        .get(Attributes.HOME_EMAIL)
+        .or(() -> person.manager().flatMap(manager -> workAddress(session, manager)))
+        .orElse(null);
+  }
+
+  private Optional<String> workAddress(StatelessSession session, PersonId id) {
+    return accounts.of(session, List.of(id)).getOrDefault(id, List.of()).stream()
+        .filter(account -> account.level().exists())
+        .flatMap(account -> account.observed().texts("emails.work").stream())
+        .findFirst()
+        .or(
+            () ->
+                people
+                    .get(session, id)
+                    .flatMap(manager -> manager.person().get(Attributes.HOME_EMAIL)));
+  }
+}

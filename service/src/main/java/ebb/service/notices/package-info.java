@@ -1,0 +1,2 @@
+/** What Ebb writes to people, and the asks they answer. */
+package ebb.service.notices;

@@ -1,0 +1,2 @@
+/** What is under way, and what waits for somebody. */
+package ebb.service.now;

@@ -1,0 +1,155 @@
+package ebb.service.operators;
+
+import ebb.store.Database;
+import ebb.store.operators.Answered;
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.Optional;
+import org.hibernate.exception.ConstraintViolationException;
+import org.springframework.boot.web.servlet.FilterRegistrationBean;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.stereotype.Component;
+import org.springframework.web.filter.OncePerRequestFilter;
+import org.springframework.web.util.ContentCachingResponseWrapper;
+
+/**
+ * Answers a request that comes again under its Idempotency-Key with the answer of the first, and
+ * does nothing twice. A request that failed frees its key.
+ */
+@Component
+final class SentTwice extends OncePerRequestFilter {
+  private static final String KEY = "Idempotency-Key";
+
+  private final Database database;
+  private final Answered answered;
+
+  SentTwice(Database database, Answered answered) {
+    this.database = database;
+    this.answered = answered;
+  }
+
+  @Override
+  protected boolean shouldNotFilter(HttpServletRequest request) {
+    return !"POST".equals(request.getMethod()) || request.getHeader(KEY) == null;
+  }
+
+  @Override
+  protected void doFilterInternal(
+      HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+      throws ServletException, IOException {
+    var authentication = SecurityContextHolder.getContext().getAuthentication();
+    if (authentication == null) {
+      chain.doFilter(request, response);
+      return;
+    }
+    var operator = authentication.getName();
+    var key = request.getHeader(KEY);
+    var what =
+        Tokens.hash(
+            request.getRequestURI()
+                + "?"
+                + request.getQueryString()
+                + " "
+                + request.getContentLengthLong());
+    var before = begin(operator, key, what);
+    if (before.isPresent()) {
+      answerAgain(response, before.get(), what);
+    } else {
+      carryOut(request, response, chain, operator, key);
+    }
+  }
+
+  /** Takes the key; the answer of the one who has it otherwise. */
+  private Optional<Answered.Answer> begin(String operator, String key, String what) {
+    try {
+      database.writeAll(session -> answered.begin(session, operator, key, what, Instant.now()));
+      return Optional.empty();
+    } catch (ConstraintViolationException _) {
+      return database.read(session -> answered.get(session, operator, key));
+    }
+  }
+
+  private void carryOut(
+      HttpServletRequest request,
+      HttpServletResponse response,
+      FilterChain chain,
+      String operator,
+      String key)
+      throws ServletException, IOException {
+    var kept = new ContentCachingResponseWrapper(response);
+    boolean done = false;
+    try {
+      chain.doFilter(request, kept);
+      done = kept.getStatus() < 300;
+    } finally {
+      if (done) {
+        var body = new String(kept.getContentAsByteArray(), StandardCharsets.UTF_8);
+        database.writeAll(
+            session ->
+                answered.finish(
+                    session, operator, key, kept.getStatus(), body, kept.getHeader("Location")));
+      } else {
+        database.writeAll(session -> answered.drop(session, operator, key));
+      }
+      kept.copyBodyToResponse();
+    }
+  }
+
+  private static void answerAgain(HttpServletResponse response, Answered.Answer answer, String what)
+      throws IOException {
+    if (!answer.requestHash().equals(what)) {
+      problem(
+          response,
+          HttpStatus.UNPROCESSABLE_CONTENT,
+          "idempotency-key-reused",
+          "This Idempotency-Key was used for another request.",
+          "Use a new key for each new request.");
+    } else if (answer.status() == null) {
+      problem(
+          response,
+          HttpStatus.CONFLICT,
+          "request-under-way",
+          "The first request with this Idempotency-Key is still being carried out.",
+          "Send it again in a moment: it will be answered with the first one's answer.");
+    } else {
+      response.setStatus(answer.status());
+      response.setContentType("application/json");
+      if (answer.location() != null) {
+        response.setHeader("Location", answer.location());
+      }
+      response.getOutputStream().write(answer.body().getBytes(StandardCharsets.UTF_8));
+    }
+  }
+
+  private static void problem(
+      HttpServletResponse response, HttpStatus status, String code, String what, String remedy)
+      throws IOException {
+    response.setStatus(status.value());
+    response.setContentType("application/problem+json");
+    response
+        .getWriter()
+        .write(
+            """
+            {"type":"urn:ebb:problem:%1$s","title":"%2$s","status":%3$d,"detail":"%2$s","code":"%1$s","remedy":"%4$s"}"""
+                .formatted(code, what, status.value(), remedy));
+  }
+
+  @Configuration
+  static class Registration {
+    /** It runs inside the security chain, where the operator is known, and nowhere else. */
+    @Bean
+    FilterRegistrationBean<SentTwice> notByItself(SentTwice filter) {
+      var registration = new FilterRegistrationBean<>(filter);
+      registration.setEnabled(false);
+      return registration;
+    }
+  }
+}

@@ -1,0 +1,2 @@
+/** People: finding them, editing by hand, grants, holds, resets. */
+package ebb.service.people;

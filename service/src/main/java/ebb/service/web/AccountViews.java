@@ -1,0 +1,28 @@
+package ebb.service.web;
+
+import ebb.api.AccountView;
+import ebb.store.applications.Account;
+import java.util.List;
+
+/** Accounts as they are shown. */
+public final class AccountViews {
+  public static AccountView view(Account account) {
+    return new AccountView(
+        account.id(),
+        account.application(),
+        account.level().word(),
+        name(account),
+        account.person() == null ? null : account.person().value(),
+        List.copyOf(account.observed().groups()),
+        account.closing(),
+        account.seenAt());
+  }
+
+  /** What the account is called in its application. */
+  public static String name(Account account) {
+    var name = account.observed().texts("userName");
+    return name.isEmpty() ? account.observed().id() : name.getFirst();
+  }
+
+  private AccountViews() {}
+}

@@ -1,0 +1,106 @@
+package ebb.service.web;
+
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
+import java.net.URI;
+import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpStatusCode;
+import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.WebRequest;
+import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+
+/** Every error as a problem document (RFC 9457) with a code and a remedy. */
+@RestControllerAdvice
+final class ProblemAnswers extends ResponseEntityExceptionHandler {
+  private static final Logger LOG = LoggerFactory.getLogger(ProblemAnswers.class);
+
+  @ExceptionHandler(Refusal.class)
+  ResponseEntity<ProblemDetail> refused(Refusal refusal) {
+    return answer(status(refusal.kind()), refusal.problems());
+  }
+
+  @ExceptionHandler(Exception.class)
+  ResponseEntity<ProblemDetail> failed(Exception e) {
+    LOG.error("A request met a fault of Ebb's own", e);
+    return answer(
+        HttpStatus.INTERNAL_SERVER_ERROR,
+        List.of(
+            new Problem(
+                "fault",
+                "Ebb met a fault of its own.",
+                "What was asked may have been done in part; the log has the details.",
+                "Look whether it was done, then try again; tell whoever runs Ebb.",
+                null)));
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleHttpMessageNotReadable(
+      HttpMessageNotReadableException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    return body(
+        answer(
+            HttpStatus.BAD_REQUEST,
+            List.of(
+                new Problem(
+                    "body-invalid",
+                    "The body of the request cannot be read.",
+                    String.valueOf(e.getMostSpecificCause().getMessage()),
+                    "Send JSON as /api/v1/openapi.json describes it.",
+                    Where.field("body")))));
+  }
+
+  @Override
+  protected ResponseEntity<Object> handleExceptionInternal(
+      Exception e, Object body, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+    return body(
+        answer(
+            HttpStatus.valueOf(status.value()),
+            List.of(
+                new Problem(
+                    "request-invalid",
+                    e.getMessage(),
+                    "The request does not fit the interface.",
+                    "See /api/v1/openapi.json.",
+                    null))));
+  }
+
+  @SuppressWarnings({"unchecked", "rawtypes"})
+  private static ResponseEntity<Object> body(ResponseEntity<ProblemDetail> answer) {
+    return (ResponseEntity) answer;
+  }
+
+  private static ResponseEntity<ProblemDetail> answer(
+      HttpStatusCode status, List<Problem> problems) {
+    var first = problems.getFirst();
+    var detail = ProblemDetail.forStatusAndDetail(status, first.why());
+    detail.setType(URI.create("urn:ebb:problem:" + first.code()));
+    detail.setTitle(first.what());
+    detail.setProperty("code", first.code());
+    detail.setProperty("remedy", first.remedy());
+    detail.setProperty("problems", Problems.views(problems));
+    return ResponseEntity.status(status).body(detail);
+  }
+
+  private static HttpStatus status(Refusal.Kind kind) {
+    return switch (kind) {
+      case INVALID -> HttpStatus.BAD_REQUEST;
+      case NOT_FOUND -> HttpStatus.NOT_FOUND;
+      case CONFLICT, STOPPED -> HttpStatus.CONFLICT;
+      case STALE -> HttpStatus.PRECONDITION_FAILED;
+      case TOO_LARGE -> HttpStatus.CONTENT_TOO_LARGE;
+      case FORBIDDEN -> HttpStatus.FORBIDDEN;
+      case UNAVAILABLE -> HttpStatus.SERVICE_UNAVAILABLE;
+    };
+  }
+}

@@ -1,0 +1,132 @@
+package ebb.service.web;
+
+import ebb.api.Listing;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
+import ebb.store.Page;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.Function;
+import org.springframework.http.ResponseEntity;
+
+/** Reads and answers what all parts of the interface have in common. */
+public final class Requests {
+  /** A page no one reads to its end is no page. */
+  private static final int LARGEST_PAGE = 1_000;
+
+  private static final int USUAL_PAGE = 50;
+
+  /** The size of a page; null for the usual one. */
+  public static int limit(Integer asked) {
+    return asked == null ? USUAL_PAGE : Math.max(1, Math.min(LARGEST_PAGE, asked));
+  }
+
+  /** A cursor that is a number; null stays null. */
+  public static Long cursor(String cursor) {
+    if (cursor == null) {
+      return null;
+    }
+    if (!cursor.matches("\\d{1,18}")) {
+      throw badCursor(cursor);
+    }
+    return Long.parseLong(cursor);
+  }
+
+  public static Refusal badCursor(String cursor) {
+    return Refusal.invalid(
+        new Problem(
+            "cursor-invalid",
+            "%s is no cursor of this list.".formatted(cursor),
+            "Cursors come from the field next of the page before.",
+            "Leave it out to begin at the start.",
+            Where.field("cursor")));
+  }
+
+  /** The version in an If-Match header (RFC 9110, 13.1.1); null where there is none. */
+  public static Long version(String ifMatch) {
+    if (ifMatch == null || ifMatch.equals("*")) {
+      return null;
+    }
+    var bare = ifMatch.replaceAll("^W/", "").replace("\"", "");
+    if (!bare.matches("\\d{1,18}")) {
+      throw Refusal.invalid(
+          new Problem(
+              "if-match-invalid",
+              "%s is no ETag of Ebb's.".formatted(ifMatch),
+              "ETags are version numbers in quotes.",
+              "Send the ETag that came with what you read.",
+              Where.field("If-Match")));
+    }
+    return Long.parseLong(bare);
+  }
+
+  public static <T> ResponseEntity<T> tagged(long version, T body) {
+    return ResponseEntity.ok().eTag("\"" + version + "\"").body(body);
+  }
+
+  public static <S, T> Listing<T> listing(Page<S> page, Function<S, T> view) {
+    return new Listing<>(page.items().stream().map(view).toList(), page.next(), null);
+  }
+
+  /** A word of an enumeration as it is shown; null stays null. */
+  public static <E extends Enum<E>> E word(Class<E> type, String word, String field) {
+    if (word == null) {
+      return null;
+    }
+    var name = word.toUpperCase(Locale.ROOT).replace('-', '_').replace(' ', '_');
+    return Arrays.stream(type.getEnumConstants())
+        .filter(constant -> constant.name().equals(name))
+        .findFirst()
+        .orElseThrow(() -> unknownWord(type, word, field));
+  }
+
+  private static <E extends Enum<E>> Refusal unknownWord(Class<E> type, String word, String field) {
+    List<String> words =
+        Arrays.stream(type.getEnumConstants())
+            .map(constant -> constant.name().toLowerCase(Locale.ROOT).replace('_', '-'))
+            .toList();
+    return Refusal.invalid(
+        new Problem(
+            "word-unknown",
+            "%s is no %s.".formatted(word, field),
+            "It is one of %s.".formatted(String.join(", ", words)),
+            "Use one of those.",
+            Where.field(field)));
+  }
+
+  /**
+   * Refuses to overwrite what somebody else wrote meanwhile.
+   *
+   * @param asked the version the caller read; null if they did not say
+   */
+  public static void expect(String thing, Long asked, long version) {
+    if (asked != null && asked != version) {
+      throw new Refusal(
+          Refusal.Kind.STALE,
+          new Problem(
+              "edited-meanwhile",
+              "%s was edited since you read it.".formatted(thing),
+              "Your edit would overwrite somebody else's.",
+              "Read it again, and edit what is there now.",
+              null));
+    }
+  }
+
+  /** A text that must be there. */
+  public static String required(String text, String field) {
+    if (text == null || text.isBlank()) {
+      throw Refusal.invalid(
+          new Problem(
+              "field-missing",
+              "%s is missing.".formatted(field),
+              "It cannot be done without.",
+              "Add it.",
+              Where.field(field)));
+    }
+    return text.strip();
+  }
+
+  private Requests() {}
+}

@@ -1,0 +1,30 @@
+package ebb.store.applications;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+
+@Entity
+@Table(name = "account")
+class AccountEntity {
+  @Id Long id;
+  String application;
+
+  @Column(name = "remote_id")
+  String remoteId;
+
+  @Column(name = "person_id")
+  Long personId;
+
+  String level;
+  String observed;
+  String grounds;
+  boolean closing;
+
+  @Column(name = "seen_at")
+  Instant seenAt;
+
+  long version;
+}

@@ -1,0 +1,134 @@
+package ebb.store.applications;
+
+import ebb.core.application.Level;
+import ebb.core.application.ObservedAccount;
+import ebb.core.person.PersonId;
+import ebb.store.Json;
+import ebb.store.Numbers;
+import ebb.store.Page;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+
+/** Accounts in all applications, as they were last seen. */
+public final class Accounts {
+  public long number(StatelessSession session) {
+    return Numbers.next(session, "account_seq");
+  }
+
+  public Optional<Account> get(StatelessSession session, long id) {
+    return Optional.ofNullable(session.get(AccountEntity.class, id)).map(Accounts::account);
+  }
+
+  public Map<Long, Account> getAll(StatelessSession session, Collection<Long> ids) {
+    return session
+        .createSelectionQuery("from AccountEntity where id in (:ids)", AccountEntity.class)
+        .setParameterList("ids", ids)
+        .stream()
+        .map(Accounts::account)
+        .collect(Collectors.toMap(Account::id, account -> account));
+  }
+
+  /** All accounts of these people that were ever seen, gone ones too. */
+  public Map<PersonId, List<Account>> of(StatelessSession session, Collection<PersonId> people) {
+    return session
+        .createSelectionQuery(
+            "from AccountEntity where personId in (:people) order by id", AccountEntity.class)
+        .setParameterList("people", people.stream().map(PersonId::value).toList())
+        .stream()
+        .map(Accounts::account)
+        .collect(Collectors.groupingBy(Account::person));
+  }
+
+  /** The account a person has in an application now; empty if there is none that exists. */
+  public Optional<Account> existing(StatelessSession session, PersonId person, String application) {
+    return of(session, List.of(person)).getOrDefault(person, List.of()).stream()
+        .filter(account -> account.application().equals(application))
+        .filter(account -> account.level().exists())
+        .findFirst();
+  }
+
+  public Map<String, Account> byRemoteIds(
+      StatelessSession session, String application, Collection<String> ids) {
+    return session
+        .createSelectionQuery(
+            "from AccountEntity where application = :application and remoteId in (:ids)",
+            AccountEntity.class)
+        .setParameter("application", application)
+        .setParameterList("ids", ids)
+        .stream()
+        .map(Accounts::account)
+        .collect(Collectors.toMap(account -> account.observed().id(), account -> account));
+  }
+
+  /** Accounts of an application in the order of their numbers, after the one given. */
+  public Page<Account> list(
+      StatelessSession session, String application, boolean unmatchedOnly, Long after, int limit) {
+    var rows =
+        session
+            .createSelectionQuery(
+                "from AccountEntity where application = :application and id > :after"
+                    + (unmatchedOnly ? " and personId is null and level <> 'GONE'" : "")
+                    + " order by id",
+                AccountEntity.class)
+            .setParameter("application", application)
+            .setParameter("after", after == null ? 0L : after)
+            .setMaxResults(limit + 1)
+            .list();
+    var shown = rows.subList(0, Math.min(limit, rows.size()));
+    return new Page<>(
+        shown.stream().map(Accounts::account).toList(),
+        rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
+  /** Accounts that exist and are nobody's. */
+  public long countUnmatched(StatelessSession session, String application) {
+    return session
+        .createSelectionQuery(
+            "select count(*) from AccountEntity"
+                + " where application = :application and personId is null and level <> 'GONE'",
+            Long.class)
+        .setParameter("application", application)
+        .getSingleResult();
+  }
+
+  /** Accounts by level, gone ones too. */
+  public Map<Level, Long> counts(StatelessSession session, String application) {
+    return session
+        .createSelectionQuery(
+            "select level, count(*) from AccountEntity where application = :application group by level",
+            Object[].class)
+        .setParameter("application", application)
+        .stream()
+        .collect(Collectors.toMap(row -> Level.valueOf((String) row[0]), row -> (Long) row[1]));
+  }
+
+  public void put(StatelessSession session, Account account) {
+    var row = new AccountEntity();
+    row.id = account.id();
+    row.application = account.application();
+    row.remoteId = account.observed().id();
+    row.personId = account.person() == null ? null : account.person().value();
+    row.level = account.level().name();
+    row.observed = Json.write(account.observed());
+    row.grounds = Json.write(account.grounds());
+    row.closing = account.closing();
+    row.seenAt = account.seenAt();
+    session.upsert(row);
+  }
+
+  private static Account account(AccountEntity row) {
+    return new Account(
+        row.id,
+        row.application,
+        row.personId == null ? null : new PersonId(row.personId),
+        Level.valueOf(row.level),
+        Json.read(row.observed, ObservedAccount.class),
+        Json.texts(row.grounds),
+        row.closing,
+        row.seenAt);
+  }
+}

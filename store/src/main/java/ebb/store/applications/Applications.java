@@ -1,0 +1,126 @@
+package ebb.store.applications;
+
+import ebb.core.application.Application;
+import ebb.core.application.Capabilities;
+import ebb.core.problem.Problem;
+import ebb.core.rule.Rule;
+import ebb.store.Json;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.hibernate.StatelessSession;
+
+/** Connected applications and the rules that say who gets accounts in them. */
+public final class Applications {
+  public static final List<Class<?>> ENTITIES =
+      List.of(ApplicationEntity.class, AccountEntity.class, RuleEntity.class);
+
+  public Optional<Application> get(StatelessSession session, String name) {
+    return Optional.ofNullable(session.get(ApplicationEntity.class, name))
+        .map(Applications::application);
+  }
+
+  public List<Application> list(StatelessSession session) {
+    return session
+        .createSelectionQuery("from ApplicationEntity order by name", ApplicationEntity.class)
+        .stream()
+        .map(Applications::application)
+        .toList();
+  }
+
+  /** The secret as it is kept, encrypted; empty if the application has none. */
+  public Optional<String> secret(StatelessSession session, String name) {
+    return Optional.ofNullable(session.get(ApplicationEntity.class, name)).map(row -> row.secret);
+  }
+
+  /** What the application said it can do when it was last asked; empty if it never answered. */
+  public Optional<Capabilities> capabilities(StatelessSession session, String name) {
+    return Optional.ofNullable(session.get(ApplicationEntity.class, name))
+        .map(row -> Json.read(row.capabilities, Capabilities.class));
+  }
+
+  public void keepCapabilities(StatelessSession session, String name, Capabilities capabilities) {
+    session
+        .createMutationQuery(
+            "update ApplicationEntity set capabilities = :capabilities where name = :name")
+        .setParameter("capabilities", Json.write(capabilities))
+        .setParameter("name", name)
+        .executeUpdate();
+  }
+
+  /**
+   * Keeps an application under the next version.
+   *
+   * @param secret encrypted; null keeps the one there is
+   */
+  public void put(StatelessSession session, Application application, String secret) {
+    var row =
+        Optional.ofNullable(session.get(ApplicationEntity.class, application.name()))
+            .orElseGet(ApplicationEntity::new);
+    row.name = application.name();
+    row.kind = application.kind();
+    row.settings = Json.write(application.settings());
+    row.secret = secret == null ? row.secret : secret;
+    row.version = application.version() + 1;
+    session.upsert(row);
+  }
+
+  /**
+   * Notes how an application was found.
+   *
+   * @param problem null if it was well
+   */
+  public void checked(StatelessSession session, String name, Problem problem, Instant at) {
+    session
+        .createMutationQuery(
+            "update ApplicationEntity set problem = :problem, checkedAt = :at where name = :name")
+        .setParameter("problem", Json.write(problem))
+        .setParameter("at", at)
+        .setParameter("name", name)
+        .executeUpdate();
+  }
+
+  public void synced(StatelessSession session, String name, Instant at) {
+    checked(session, name, null, at);
+    session
+        .createMutationQuery("update ApplicationEntity set syncedAt = :at where name = :name")
+        .setParameter("at", at)
+        .setParameter("name", name)
+        .executeUpdate();
+  }
+
+  /** A rule with its version. */
+  public record StoredRule(Rule rule, long version) {}
+
+  /** All rules, by name. */
+  public List<StoredRule> rules(StatelessSession session) {
+    return session.createSelectionQuery("from RuleEntity order by name", RuleEntity.class).stream()
+        .map(row -> new StoredRule(Json.read(row.body, Rule.class), row.version))
+        .toList();
+  }
+
+  public Optional<StoredRule> rule(StatelessSession session, String name) {
+    return Optional.ofNullable(session.get(RuleEntity.class, name))
+        .map(row -> new StoredRule(Json.read(row.body, Rule.class), row.version));
+  }
+
+  public void putRule(StatelessSession session, Rule rule, long version) {
+    var row = new RuleEntity();
+    row.name = rule.name();
+    row.application = rule.application();
+    row.body = Json.write(rule);
+    row.version = version;
+    session.upsert(row);
+  }
+
+  private static Application application(ApplicationEntity row) {
+    return new Application(
+        row.name,
+        row.kind,
+        Json.texts(row.settings),
+        Json.read(row.problem, Problem.class),
+        row.checkedAt,
+        row.syncedAt,
+        row.version);
+  }
+}

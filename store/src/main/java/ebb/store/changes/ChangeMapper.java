@@ -1,0 +1,128 @@
+package ebb.store.changes;
+
+import ebb.core.change.Cause;
+import ebb.core.change.Change;
+import ebb.core.change.ChangeKind;
+import ebb.core.change.ChangeSet;
+import ebb.core.change.ChangeState;
+import ebb.core.change.Input;
+import ebb.core.change.SetState;
+import ebb.core.compare.Edit;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.store.Json;
+import java.util.List;
+import java.util.SortedMap;
+import tools.jackson.core.type.TypeReference;
+
+/** Between change sets, their inputs and changes, and their rows. */
+final class ChangeMapper {
+  private static final TypeReference<List<Problem>> PROBLEMS = new TypeReference<>() {};
+  private static final TypeReference<SortedMap<String, Edit>> EDITS = new TypeReference<>() {};
+
+  static ChangeSet set(ChangeSetEntity row) {
+    return new ChangeSet(
+        row.id,
+        Cause.valueOf(row.cause),
+        row.title,
+        SetState.valueOf(row.state),
+        row.takesBack,
+        row.takenBackBy,
+        Json.read(row.stops, PROBLEMS),
+        row.createdBy,
+        row.createdAt,
+        row.releasedBy,
+        row.releasedAt,
+        row.version);
+  }
+
+  static ChangeSetEntity row(ChangeSet set) {
+    var row = new ChangeSetEntity();
+    row.id = set.id();
+    row.cause = set.cause().name();
+    row.title = set.title();
+    row.state = set.state().name();
+    row.takesBack = set.takesBack();
+    row.takenBackBy = set.takenBackBy();
+    row.stops = Json.write(set.stops());
+    row.createdBy = set.createdBy();
+    row.createdAt = set.createdAt();
+    row.releasedBy = set.releasedBy();
+    row.releasedAt = set.releasedAt();
+    row.version = set.version();
+    return row;
+  }
+
+  static Input input(InputEntity row) {
+    return switch (row.kind) {
+      case "assert" -> Json.read(row.body, Input.Assert.class);
+      case "give" -> Json.read(row.body, Input.Give.class);
+      case "end" -> Json.read(row.body, Input.EndGrant.class);
+      default -> throw new IllegalStateException("Unknown kind of input " + row.kind);
+    };
+  }
+
+  static InputEntity row(long id, long changeSet, Input input) {
+    var row = new InputEntity();
+    row.id = id;
+    row.changeSetId = changeSet;
+    row.personId = input.person().value();
+    row.kind =
+        switch (input) {
+          case Input.Assert _ -> "assert";
+          case Input.Give _ -> "give";
+          case Input.EndGrant _ -> "end";
+        };
+    row.body = Json.write(input);
+    return row;
+  }
+
+  static Change change(ChangeEntity row) {
+    return new Change(
+        row.id,
+        row.changeSetId,
+        new PersonId(row.personId),
+        row.application,
+        row.accountId,
+        ChangeKind.valueOf(row.kind),
+        Json.read(row.edits, EDITS),
+        row.group,
+        row.ground,
+        row.usable,
+        ChangeState.valueOf(row.state),
+        row.due,
+        row.attempts,
+        Json.read(row.problem, Problem.class),
+        row.askedAt,
+        row.seenAt);
+  }
+
+  static ChangeEntity row(Change change) {
+    var row = new ChangeEntity();
+    row.id = change.id();
+    row.changeSetId = change.changeSet();
+    row.personId = change.person().value();
+    row.application = change.application();
+    row.edits = Json.write(change.edits());
+    row.group = change.group();
+    row.ground = change.ground();
+    row.usable = change.usable();
+    row.kind = change.kind().name();
+    fill(row, change);
+    return row;
+  }
+
+  /** The columns that change while a change is carried out. */
+  static void fill(ChangeEntity row, Change change) {
+    row.accountId = change.account();
+    row.state = change.state().name();
+    row.due = change.due();
+    row.attempts = change.attempts();
+    row.problem = Json.write(change.problem());
+    row.askedAt = change.askedAt();
+    row.seenAt = change.seenAt();
+    row.version++;
+  }
+
+  private ChangeMapper() {}
+}

@@ -1,0 +1,461 @@
+package ebb.store.changes;
+
+import ebb.core.change.Cause;
+import ebb.core.change.Change;
+import ebb.core.change.ChangeKind;
+import ebb.core.change.ChangeState;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.store.Json;
+import ebb.store.Numbers;
+import ebb.store.Page;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Deque;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+
+/** Changes, what they need first, and the queue they form once released. */
+public final class Changes {
+  public Deque<Long> numbers(StatelessSession session, int count) {
+    return Numbers.take(session, "change_seq", count);
+  }
+
+  /**
+   * Adds changes.
+   *
+   * @param needs change to the changes it needs first
+   */
+  public void add(
+      StatelessSession session, Collection<Change> changes, Map<Long, Set<Long>> needs) {
+    session.insertMultiple(
+        changes.stream()
+            .map(
+                change -> {
+                  var row = ChangeMapper.row(change);
+                  row.openNeeds = needs.getOrDefault(change.id(), Set.of()).size();
+                  return row;
+                })
+            .toList());
+    needs.forEach((change, firsts) -> firsts.forEach(first -> addNeed(session, change, first)));
+  }
+
+  private static void addNeed(StatelessSession session, long change, long first) {
+    session
+        .createNativeMutationQuery(
+            "insert into change_need (change_id, needs_id) values (:change, :first)")
+        .setParameter("change", change)
+        .setParameter("first", first)
+        .executeUpdate();
+  }
+
+  /**
+   * Changes of a set, in the order of their numbers.
+   *
+   * @param state null for all
+   * @param application null for all
+   */
+  public Page<Change> list(
+      StatelessSession session,
+      long set,
+      ChangeState state,
+      String application,
+      Long after,
+      int limit) {
+    var query =
+        session
+            .createSelectionQuery(
+                "from ChangeEntity where changeSetId = :set and id > :after"
+                    + (state == null ? "" : " and state = :state")
+                    + (application == null ? "" : " and application = :application")
+                    + " order by id",
+                ChangeEntity.class)
+            .setParameter("set", set)
+            .setParameter("after", after == null ? 0L : after)
+            .setMaxResults(limit + 1);
+    if (state != null) {
+      query.setParameter("state", state.name());
+    }
+    if (application != null) {
+      query.setParameter("application", application);
+    }
+    var rows = query.list();
+    var shown = rows.subList(0, Math.min(limit, rows.size()));
+    return new Page<>(
+        shown.stream().map(ChangeMapper::change).toList(),
+        rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
+  /** Newest first. */
+  public List<Change> ofPerson(StatelessSession session, PersonId person, int limit) {
+    return session
+        .createSelectionQuery(
+            "from ChangeEntity where personId = :person order by id desc", ChangeEntity.class)
+        .setParameter("person", person.value())
+        .setMaxResults(limit)
+        .stream()
+        .map(ChangeMapper::change)
+        .toList();
+  }
+
+  /** How many changes of one application, kind and state a set holds. */
+  public record Count(String application, ChangeKind kind, ChangeState state, long count) {}
+
+  public List<Count> counts(StatelessSession session, long set) {
+    return session
+        .createSelectionQuery(
+            "select application, kind, state, count(*) from ChangeEntity where changeSetId = :set"
+                + " group by application, kind, state",
+            Object[].class)
+        .setParameter("set", set)
+        .stream()
+        .map(
+            row ->
+                new Count(
+                    (String) row[0],
+                    ChangeKind.valueOf((String) row[1]),
+                    ChangeState.valueOf((String) row[2]),
+                    (Long) row[3]))
+        .toList();
+  }
+
+  /** Different problems for which changes of a set wait or were refused, with how many and when. */
+  public record Trouble(
+      String application, ChangeState state, Problem problem, long count, Instant nextTry) {}
+
+  public List<Trouble> troubles(StatelessSession session, long set) {
+    return session
+        .createSelectionQuery(
+            "select application, state, problem, count(*), min(due) from ChangeEntity"
+                + " where changeSetId = :set and problem is not null and state in"
+                + " ('QUEUED', 'UNSURE', 'CLAIMED', 'REFUSED', 'BLOCKED')"
+                + " group by application, state, problem order by count(*) desc",
+            Object[].class)
+        .setParameter("set", set)
+        .setMaxResults(20)
+        .stream()
+        .map(
+            row ->
+                new Trouble(
+                    (String) row[0],
+                    ChangeState.valueOf((String) row[1]),
+                    Json.read((String) row[2], Problem.class),
+                    (Long) row[3],
+                    (Instant) row[4]))
+        .toList();
+  }
+
+  /** What one cause released since an instant, by application and kind. */
+  public Map<String, Map<ChangeKind, Long>> releasedSince(
+      StatelessSession session, Cause cause, Instant since) {
+    return session
+        .createSelectionQuery(
+            "select c.application, c.kind, count(*) from ChangeEntity c, ChangeSetEntity s"
+                + " where c.changeSetId = s.id and s.cause = :cause and s.releasedAt >= :since"
+                + " and c.state not in ('PROPOSED', 'WITHDRAWN', 'OVERTAKEN')"
+                + " group by c.application, c.kind",
+            Object[].class)
+        .setParameter("cause", cause.name())
+        .setParameter("since", since)
+        .stream()
+        .collect(
+            Collectors.groupingBy(
+                row -> (String) row[0],
+                Collectors.toMap(
+                    row -> ChangeKind.valueOf((String) row[1]),
+                    row -> (Long) row[2],
+                    Long::sum,
+                    () -> new EnumMap<>(ChangeKind.class))));
+  }
+
+  /** Proposed changes of a set for these people. */
+  public List<Change> proposed(StatelessSession session, long set, Collection<PersonId> people) {
+    return session
+        .createSelectionQuery(
+            "from ChangeEntity where changeSetId = :set and state = 'PROPOSED' and personId in (:people)"
+                + " order by id",
+            ChangeEntity.class)
+        .setParameter("set", set)
+        .setParameterList("people", values(people))
+        .stream()
+        .map(ChangeMapper::change)
+        .toList();
+  }
+
+  /** People with proposed changes in a set, in the order of their numbers. */
+  public List<PersonId> peopleProposed(
+      StatelessSession session, long set, PersonId after, int limit) {
+    return session
+        .createSelectionQuery(
+            "select distinct personId from ChangeEntity where changeSetId = :set"
+                + " and state = 'PROPOSED' and personId > :after order by personId",
+            Long.class)
+        .setParameter("set", set)
+        .setParameter("after", after == null ? 0L : after.value())
+        .setMaxResults(limit)
+        .stream()
+        .map(PersonId::new)
+        .toList();
+  }
+
+  /** Withdraws proposed changes of a set for these people. */
+  public void withdraw(StatelessSession session, long set, Collection<PersonId> people) {
+    session
+        .createMutationQuery(
+            "update ChangeEntity set state = 'WITHDRAWN', version = version + 1"
+                + " where changeSetId = :set and state = 'PROPOSED' and personId in (:people)")
+        .setParameter("set", set)
+        .setParameterList("people", values(people))
+        .executeUpdate();
+  }
+
+  /** Withdraws all that is still proposed in a set. */
+  public int withdrawAll(StatelessSession session, long set) {
+    return session
+        .createMutationQuery(
+            "update ChangeEntity set state = 'WITHDRAWN', version = version + 1"
+                + " where changeSetId = :set and state = 'PROPOSED'")
+        .setParameter("set", set)
+        .executeUpdate();
+  }
+
+  /**
+   * Withdraws what other sets that change no inputs propose for these people: a newer computation
+   * stands in its place.
+   */
+  public void withdrawOlder(
+      StatelessSession session,
+      long newSet,
+      Collection<PersonId> people,
+      Collection<Cause> causes) {
+    session
+        .createMutationQuery(
+            "update ChangeEntity set state = 'WITHDRAWN', version = version + 1"
+                + " where state = 'PROPOSED' and personId in (:people) and changeSetId in"
+                + " (select id from ChangeSetEntity where id < :set and cause in (:causes))")
+        .setParameterList("people", values(people))
+        .setParameter("set", newSet)
+        .setParameterList("causes", causes.stream().map(Cause::name).toList())
+        .executeUpdate();
+  }
+
+  /** Puts proposed changes of these people into the queue. */
+  public int release(
+      StatelessSession session,
+      long set,
+      Collection<PersonId> people,
+      Collection<ChangeKind> kinds) {
+    return session
+        .createMutationQuery(
+            "update ChangeEntity set state = 'QUEUED', version = version + 1"
+                + " where changeSetId = :set and state = 'PROPOSED' and personId in (:people)"
+                + " and kind in (:kinds)")
+        .setParameter("set", set)
+        .setParameterList("people", values(people))
+        .setParameterList("kinds", kinds.stream().map(ChangeKind::name).toList())
+        .executeUpdate();
+  }
+
+  /** Puts what was refused or blocked in a set back into the queue. */
+  public int retry(StatelessSession session, long set, Instant now) {
+    return session
+        .createMutationQuery(
+            "update ChangeEntity set state = 'QUEUED', due = :now, version = version + 1"
+                + " where changeSetId = :set and state in ('REFUSED', 'BLOCKED')")
+        .setParameter("set", set)
+        .setParameter("now", now)
+        .executeUpdate();
+  }
+
+  /** Changes of these people that are released and not over. */
+  public List<Change> underWay(StatelessSession session, Collection<PersonId> people) {
+    return session
+        .createSelectionQuery(
+            "from ChangeEntity where personId in (:people)"
+                + " and state in ('QUEUED', 'CLAIMED', 'UNSURE') order by id",
+            ChangeEntity.class)
+        .setParameterList("people", values(people))
+        .stream()
+        .map(ChangeMapper::change)
+        .toList();
+  }
+
+  /** How many accounts that exist the proposed changes of a set concern. */
+  public long countAccounts(StatelessSession session, long set) {
+    return session
+        .createSelectionQuery(
+            "select count(distinct accountId) from ChangeEntity where changeSetId = :set",
+            Long.class)
+        .setParameter("set", set)
+        .getSingleResult();
+  }
+
+  /** How many changes there are in any of these states. */
+  public long count(StatelessSession session, Collection<ChangeState> states) {
+    return session
+        .createSelectionQuery(
+            "select count(*) from ChangeEntity where state in (:states)", Long.class)
+        .setParameterList("states", states.stream().map(ChangeState::name).toList())
+        .getSingleResult();
+  }
+
+  /** Whether these people still have creates or openings on their way. */
+  public List<PersonId> withAccountsComing(StatelessSession session, Collection<PersonId> people) {
+    return session
+        .createSelectionQuery(
+            "select distinct personId from ChangeEntity where personId in (:people)"
+                + " and kind in ('CREATE', 'OPEN') and state in ('QUEUED', 'CLAIMED', 'UNSURE')",
+            Long.class)
+        .setParameterList("people", values(people))
+        .stream()
+        .map(PersonId::new)
+        .toList();
+  }
+
+  /** Whether anything of an application could be claimed now. */
+  public boolean isAnyDue(StatelessSession session, String application, Instant now) {
+    return List.of(ChangeState.CLAIMED, ChangeState.UNSURE, ChangeState.QUEUED).stream()
+        .anyMatch(state -> !due(session, application, state, 1, now).isEmpty());
+  }
+
+  /**
+   * Changes that another worker or process cannot get until the lease ends. A lease that ran out is
+   * a crash between call and record: such a change comes back as one whose answer was lost.
+   */
+  public List<Change> claim(
+      StatelessSession session, String application, int max, Instant now, Instant leaseUntil) {
+    var claimed = new ArrayList<Change>();
+    for (var state : List.of(ChangeState.CLAIMED, ChangeState.UNSURE, ChangeState.QUEUED)) {
+      if (claimed.size() < max) {
+        claimed.addAll(claim(session, application, state, max - claimed.size(), now, leaseUntil));
+      }
+    }
+    return claimed;
+  }
+
+  private static List<Change> claim(
+      StatelessSession session,
+      String application,
+      ChangeState state,
+      int max,
+      Instant now,
+      Instant leaseUntil) {
+    var ids = due(session, application, state, max, now);
+    if (ids.isEmpty()) {
+      return List.of();
+    }
+    var rows =
+        session
+            .createSelectionQuery(
+                "from ChangeEntity where id in (:ids) and state = :state order by id",
+                ChangeEntity.class)
+            .setParameterList("ids", ids)
+            .setParameter("state", state.name())
+            .list();
+    var mine = new ArrayList<Change>();
+    for (var row : rows) {
+      var taken =
+          session
+              .createMutationQuery(
+                  "update ChangeEntity set state = 'CLAIMED', leaseUntil = :lease, version = version + 1"
+                      + " where id = :id and state = :state and version = :version")
+              .setParameter("lease", leaseUntil)
+              .setParameter("id", row.id)
+              .setParameter("state", state.name())
+              .setParameter("version", row.version)
+              .executeUpdate();
+      if (taken == 1) {
+        mine.add(before(row, state));
+      }
+    }
+    return mine;
+  }
+
+  private static List<Long> due(
+      StatelessSession session, String application, ChangeState state, int max, Instant now) {
+    return session
+        .createSelectionQuery(
+            "select id from ChangeEntity where application = :application and state = :state"
+                + " and openNeeds = 0 and due <= :now"
+                + (state == ChangeState.CLAIMED ? " and leaseUntil < :now" : "")
+                + " order by application, state, openNeeds, due, id",
+            Long.class)
+        .setParameter("application", application)
+        .setParameter("state", state.name())
+        .setParameter("now", now)
+        .setMaxResults(max)
+        .list();
+  }
+
+  private static Change before(ChangeEntity row, ChangeState state) {
+    row.state = (state == ChangeState.CLAIMED ? ChangeState.UNSURE : state).name();
+    return ChangeMapper.change(row);
+  }
+
+  /** Records a change after its call. Those that needed it may go on, or are blocked. */
+  public void record(StatelessSession session, Change change) {
+    var row = session.get(ChangeEntity.class, change.id());
+    ChangeMapper.fill(row, change);
+    row.leaseUntil = null;
+    session.update(row);
+    if (change.state().isDone() || change.state() == ChangeState.OVERTAKEN) {
+      free(session, change.id());
+    } else if (change.state() == ChangeState.REFUSED) {
+      block(session, List.of(change.id()), change);
+    }
+  }
+
+  private static void free(StatelessSession session, long done) {
+    session
+        .createNativeMutationQuery(
+            "update change set open_needs = open_needs - 1, version = version + 1"
+                + " where id in (select change_id from change_need where needs_id = :done)")
+        .setParameter("done", done)
+        .executeUpdate();
+    session
+        .createNativeMutationQuery("delete from change_need where needs_id = :done")
+        .setParameter("done", done)
+        .executeUpdate();
+  }
+
+  private static void block(StatelessSession session, List<Long> refused, Change first) {
+    var why =
+        Json.write(
+            new Problem(
+                "needed-change-refused",
+                "Change %d must come first, and was refused.".formatted(first.id()),
+                first.problem().what(),
+                "Mend that one, then retry the set: both go on.",
+                null));
+    var open = refused;
+    while (!open.isEmpty()) {
+      var next =
+          session
+              .createNativeQuery(
+                  "select n.change_id from change_need n join change c on c.id = n.change_id"
+                      + " where n.needs_id in (:open) and c.state in ('QUEUED', 'UNSURE')",
+                  Long.class)
+              .setParameterList("open", open)
+              .getResultList();
+      if (!next.isEmpty()) {
+        session
+            .createMutationQuery(
+                "update ChangeEntity set state = 'BLOCKED', problem = :why, version = version + 1"
+                    + " where id in (:ids)")
+            .setParameter("why", why)
+            .setParameterList("ids", next)
+            .executeUpdate();
+      }
+      open = next;
+    }
+  }
+
+  private static List<Long> values(Collection<PersonId> people) {
+    return people.stream().map(PersonId::value).toList();
+  }
+}

@@ -1,0 +1,166 @@
+package ebb.store.departures;
+
+import ebb.core.application.References.Reference;
+import ebb.core.departure.AccountCase.Handover;
+import ebb.core.handover.Sheet;
+import ebb.core.problem.Problem;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * One account of a departure, and how far its handover has come.
+ *
+ * @param sheet null until stock is taken
+ * @param references null until asked
+ * @param transfer the application's number of the transfer under way; null if none
+ * @param attempt from 0; each retry of a failed handover is a new one
+ * @param waivers gate to reason
+ * @param deletionAsked whether the change that deletes it exists
+ * @param nextLook not looked at again before this machine time
+ */
+public record DepartureAccount(
+    long id,
+    long departure,
+    long account,
+    String application,
+    LocalDate deleteFrom,
+    Sheet sheet,
+    List<Reference> references,
+    Handover handover,
+    String transfer,
+    int attempt,
+    Instant provenAt,
+    Problem problem,
+    Map<String, String> waivers,
+    boolean deletionAsked,
+    Instant nextLook,
+    long version) {
+
+  public static DepartureAccount begun(
+      long id, long departure, long account, String application, LocalDate deleteFrom) {
+    return new DepartureAccount(
+        id,
+        departure,
+        account,
+        application,
+        deleteFrom,
+        null,
+        null,
+        Handover.NONE,
+        null,
+        0,
+        null,
+        null,
+        Map.of(),
+        false,
+        Instant.EPOCH,
+        0);
+  }
+
+  public DepartureAccount stock(Sheet sheet) {
+    return with(
+        sheet, references, handover, transfer, attempt, provenAt, null, deletionAsked, nextLook);
+  }
+
+  public DepartureAccount references(List<Reference> references) {
+    return with(
+        sheet, references, handover, transfer, attempt, provenAt, problem, deletionAsked, nextLook);
+  }
+
+  public DepartureAccount started(String transfer) {
+    return with(
+        sheet,
+        references,
+        Handover.RUNNING,
+        transfer,
+        attempt,
+        null,
+        null,
+        deletionAsked,
+        nextLook);
+  }
+
+  public DepartureAccount proven(Instant at) {
+    return with(
+        sheet, references, Handover.PROVEN, transfer, attempt, at, null, deletionAsked, nextLook);
+  }
+
+  public DepartureAccount failed(Problem problem) {
+    return with(
+        sheet, references, Handover.FAILED, null, attempt, null, problem, deletionAsked, nextLook);
+  }
+
+  /** A retry takes stock anew, as something may have been moved by hand meanwhile. */
+  public DepartureAccount retried() {
+    return with(
+        null, null, Handover.NONE, null, attempt + 1, null, null, deletionAsked, Instant.EPOCH);
+  }
+
+  public DepartureAccount troubled(Problem problem) {
+    return with(
+        sheet, references, handover, transfer, attempt, provenAt, problem, deletionAsked, nextLook);
+  }
+
+  public DepartureAccount askedDeletion(boolean asked) {
+    return with(sheet, references, handover, transfer, attempt, provenAt, problem, asked, nextLook);
+  }
+
+  public DepartureAccount lookAgain(Instant at) {
+    return with(
+        sheet, references, handover, transfer, attempt, provenAt, problem, deletionAsked, at);
+  }
+
+  public DepartureAccount waived(String gate, String reason) {
+    var more = new HashMap<>(waivers);
+    more.put(gate, reason);
+    return new DepartureAccount(
+        id,
+        departure,
+        account,
+        application,
+        deleteFrom,
+        sheet,
+        references,
+        handover,
+        transfer,
+        attempt,
+        provenAt,
+        problem,
+        more,
+        deletionAsked,
+        Instant.EPOCH,
+        version);
+  }
+
+  private DepartureAccount with(
+      Sheet sheet,
+      List<Reference> references,
+      Handover handover,
+      String transfer,
+      int attempt,
+      Instant provenAt,
+      Problem problem,
+      boolean deletionAsked,
+      Instant nextLook) {
+    return new DepartureAccount(
+        id,
+        departure,
+        account,
+        application,
+        deleteFrom,
+        sheet,
+        references,
+        handover,
+        transfer,
+        attempt,
+        provenAt,
+        problem,
+        waivers,
+        deletionAsked,
+        nextLook,
+        version);
+  }
+}

@@ -1,0 +1,274 @@
+package ebb.store.departures;
+
+import ebb.core.application.Ownership.Item;
+import ebb.core.application.References.Reference;
+import ebb.core.departure.AccountCase.Handover;
+import ebb.core.departure.Departure;
+import ebb.core.handover.Sheet;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.store.Json;
+import ebb.store.Numbers;
+import ebb.store.Page;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import org.hibernate.StatelessSession;
+import tools.jackson.core.type.TypeReference;
+
+/** Departures, their accounts, and what those owned when stock was taken. */
+public final class Departures {
+  public static final List<Class<?>> ENTITIES =
+      List.of(DepartureEntity.class, DepartureAccountEntity.class, ItemEntity.class);
+
+  public long number(StatelessSession session) {
+    return Numbers.next(session, "departure_seq");
+  }
+
+  public long accountNumber(StatelessSession session) {
+    return Numbers.next(session, "departure_account_seq");
+  }
+
+  public void insert(StatelessSession session, Departure departure) {
+    session.insert(row(departure, departure.version()));
+  }
+
+  public void update(StatelessSession session, Departure departure) {
+    session.update(row(departure, departure.version() + 1));
+  }
+
+  public Optional<Departure> get(StatelessSession session, long id) {
+    return Optional.ofNullable(session.get(DepartureEntity.class, id)).map(Departures::departure);
+  }
+
+  /** Departures of a person that are under way. */
+  public List<Departure> running(StatelessSession session, PersonId person) {
+    return session
+        .createSelectionQuery(
+            "from DepartureEntity where personId = :person and state = 'RUNNING' order by id",
+            DepartureEntity.class)
+        .setParameter("person", person.value())
+        .stream()
+        .map(Departures::departure)
+        .toList();
+  }
+
+  /**
+   * In the order in which they began.
+   *
+   * @param state null for all
+   */
+  public Page<Departure> list(
+      StatelessSession session, Departure.State state, Long after, int limit) {
+    var query =
+        session
+            .createSelectionQuery(
+                "from DepartureEntity where id > :after"
+                    + (state == null ? "" : " and state = :state")
+                    + " order by id",
+                DepartureEntity.class)
+            .setParameter("after", after == null ? 0L : after)
+            .setMaxResults(limit + 1);
+    if (state != null) {
+      query.setParameter("state", state.name());
+    }
+    var rows = query.list();
+    var shown = rows.subList(0, Math.min(limit, rows.size()));
+    return new Page<>(
+        shown.stream().map(Departures::departure).toList(),
+        rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
+  public void insertAccount(StatelessSession session, DepartureAccount account) {
+    session.insert(row(account, 0));
+  }
+
+  /**
+   * Writes an account of a departure if it is still at its version.
+   *
+   * @return false if somebody else wrote it meanwhile
+   */
+  public boolean updateAccount(StatelessSession session, DepartureAccount account) {
+    var raised =
+        session
+            .createMutationQuery(
+                "update DepartureAccountEntity set version = version + 1"
+                    + " where id = :id and version = :version")
+            .setParameter("id", account.id())
+            .setParameter("version", account.version())
+            .executeUpdate();
+    if (raised == 1) {
+      session.update(row(account, account.version() + 1));
+    }
+    return raised == 1;
+  }
+
+  public Optional<DepartureAccount> account(StatelessSession session, long id) {
+    return Optional.ofNullable(session.get(DepartureAccountEntity.class, id))
+        .map(Departures::account);
+  }
+
+  /** The part of a departure under way that concerns an account; empty if there is none. */
+  public Optional<DepartureAccount> ofAccount(StatelessSession session, long account) {
+    return session
+        .createSelectionQuery(
+            "from DepartureAccountEntity a where a.accountId = :account and a.departureId in"
+                + " (select d.id from DepartureEntity d where d.state = 'RUNNING') order by a.id",
+            DepartureAccountEntity.class)
+        .setParameter("account", account)
+        .setMaxResults(1)
+        .uniqueResultOptional()
+        .map(Departures::account);
+  }
+
+  /** How many departures are under way. */
+  public long countRunning(StatelessSession session) {
+    return session
+        .createSelectionQuery(
+            "select count(*) from DepartureEntity where state = 'RUNNING'", Long.class)
+        .getSingleResult();
+  }
+
+  /** How many accounts of departures are due to be looked at, or are being handed over. */
+  public long countToLookAt(StatelessSession session, Instant now) {
+    return session
+        .createSelectionQuery(
+            "select count(*) from DepartureAccountEntity a where a.deletionAsked = false"
+                + " and (a.nextLook <= :now or a.handover = 'RUNNING') and a.departureId in"
+                + " (select d.id from DepartureEntity d where d.state = 'RUNNING')",
+            Long.class)
+        .setParameter("now", now)
+        .getSingleResult();
+  }
+
+  public List<DepartureAccount> accounts(StatelessSession session, long departure) {
+    return session
+        .createSelectionQuery(
+            "from DepartureAccountEntity where departureId = :departure order by id",
+            DepartureAccountEntity.class)
+        .setParameter("departure", departure)
+        .stream()
+        .map(Departures::account)
+        .toList();
+  }
+
+  /**
+   * Claims accounts of departures under way that are to be looked at, until the lease ends.
+   *
+   * @return at most max; no other process gets them meanwhile
+   */
+  public List<DepartureAccount> claim(
+      StatelessSession session, Instant now, Instant leaseUntil, int max) {
+    return session
+        .createSelectionQuery(
+            "from DepartureAccountEntity a where a.nextLook <= :now and a.deletionAsked = false"
+                + " and a.departureId in (select d.id from DepartureEntity d where d.state = 'RUNNING')"
+                + " order by a.nextLook, a.id",
+            DepartureAccountEntity.class)
+        .setParameter("now", now)
+        .setMaxResults(max)
+        .list()
+        .stream()
+        .map(row -> account(row).lookAgain(leaseUntil))
+        .filter(account -> updateAccount(session, account))
+        .map(account -> account(session, account.id()).orElseThrow())
+        .toList();
+  }
+
+  /** Has all accounts of departures looked at soon: the day has changed, or a hold. */
+  public void lookSoon(StatelessSession session) {
+    session
+        .createMutationQuery(
+            "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
+                + " where deletionAsked = false and handover <> 'RUNNING'")
+        .setParameter("epoch", Instant.EPOCH)
+        .executeUpdate();
+  }
+
+  /** Adds to what an account owned when stock was taken; what was seen before stays. */
+  public void keepItems(StatelessSession session, long departureAccount, Collection<Item> items) {
+    items.forEach(item -> session.upsert(ItemEntity.of(departureAccount, item)));
+  }
+
+  public List<Item> items(StatelessSession session, long departureAccount) {
+    return session
+        .createSelectionQuery(
+            "from ItemEntity where id.departureAccountId = :id order by id.itemId",
+            ItemEntity.class)
+        .setParameter("id", departureAccount)
+        .stream()
+        .map(ItemEntity::toItem)
+        .toList();
+  }
+
+  private static Departure departure(DepartureEntity row) {
+    return new Departure(
+        row.id,
+        new PersonId(row.personId),
+        row.closing,
+        Departure.State.valueOf(row.state),
+        row.lastDay,
+        row.recipientId == null ? null : new PersonId(row.recipientId),
+        row.reason,
+        row.startedAt,
+        row.endedAt,
+        row.version);
+  }
+
+  private static DepartureEntity row(Departure departure, long version) {
+    var row = new DepartureEntity();
+    row.id = departure.id();
+    row.personId = departure.person().value();
+    row.closing = departure.closing();
+    row.state = departure.state().name();
+    row.lastDay = departure.lastDay();
+    row.recipientId = departure.recipient() == null ? null : departure.recipient().value();
+    row.reason = departure.reason();
+    row.startedAt = departure.startedAt();
+    row.endedAt = departure.endedAt();
+    row.version = version;
+    return row;
+  }
+
+  private static DepartureAccount account(DepartureAccountEntity row) {
+    return new DepartureAccount(
+        row.id,
+        row.departureId,
+        row.accountId,
+        row.application,
+        row.deleteFrom,
+        Json.read(row.sheet, Sheet.class),
+        Json.read(row.references, new TypeReference<List<Reference>>() {}),
+        Handover.valueOf(row.handover),
+        row.transferId,
+        row.attempt,
+        row.provenAt,
+        Json.read(row.problem, Problem.class),
+        Json.texts(row.waivers),
+        row.deletionAsked,
+        row.nextLook,
+        row.version);
+  }
+
+  private static DepartureAccountEntity row(DepartureAccount account, long version) {
+    var row = new DepartureAccountEntity();
+    row.id = account.id();
+    row.departureId = account.departure();
+    row.accountId = account.account();
+    row.application = account.application();
+    row.deleteFrom = account.deleteFrom();
+    row.sheet = Json.write(account.sheet());
+    row.references = Json.write(account.references());
+    row.handover = account.handover().name();
+    row.transferId = account.transfer();
+    row.attempt = account.attempt();
+    row.provenAt = account.provenAt();
+    row.problem = Json.write(account.problem());
+    row.waivers = Json.write(account.waivers());
+    row.deletionAsked = account.deletionAsked();
+    row.nextLook = account.nextLook();
+    row.version = version;
+    return row;
+  }
+}

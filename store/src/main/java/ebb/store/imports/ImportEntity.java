@@ -1,0 +1,28 @@
+package ebb.store.imports;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+
+@Entity
+@Table(name = "import")
+class ImportEntity {
+  @Id Long id;
+  String source;
+  String file;
+  String sha256;
+  boolean complete;
+  String stage;
+  String counts;
+
+  @Column(name = "change_set_id")
+  Long changeSetId;
+
+  @Column(name = "created_by")
+  String createdBy;
+
+  @Column(name = "created_at")
+  Instant createdAt;
+}

@@ -1,0 +1,76 @@
+package ebb.store.people;
+
+import ebb.core.person.Grant;
+import ebb.core.person.PersonId;
+import ebb.store.Numbers;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+
+/** Groups given by hand. */
+public final class Grants {
+  public long number(StatelessSession session) {
+    return Numbers.next(session, "grant_seq");
+  }
+
+  /** Grants that were not ended, whatever their dates. */
+  public Map<PersonId, List<Grant>> of(StatelessSession session, Collection<PersonId> people) {
+    return session
+        .createSelectionQuery(
+            "from GrantEntity where personId in (:people) and endedBy is null", GrantEntity.class)
+        .setParameterList("people", people.stream().map(PersonId::value).toList())
+        .stream()
+        .map(GrantEntity::toGrant)
+        .collect(Collectors.groupingBy(Grant::person));
+  }
+
+  public Optional<Grant> get(StatelessSession session, long id) {
+    return Optional.ofNullable(session.get(GrantEntity.class, id))
+        .filter(row -> row.endedBy == null)
+        .map(GrantEntity::toGrant);
+  }
+
+  /** What a cause gave and nothing has ended since. */
+  public List<Grant> givenBy(StatelessSession session, long cause) {
+    return where(session, "cause = :cause and endedBy is null", cause);
+  }
+
+  /** What a cause ended. */
+  public List<Grant> endedBy(StatelessSession session, long cause) {
+    return where(session, "endedBy = :cause", cause);
+  }
+
+  /** Gives, or gives again what was ended. */
+  public void give(StatelessSession session, Grant grant, long cause) {
+    var row = new GrantEntity();
+    row.id = grant.id();
+    row.personId = grant.person().value();
+    row.application = grant.application();
+    row.group = grant.group();
+    row.reason = grant.reason();
+    row.from = grant.from();
+    row.until = grant.until();
+    row.cause = cause;
+    session.upsert(row);
+  }
+
+  public void end(StatelessSession session, long grant, long cause) {
+    session
+        .createMutationQuery("update GrantEntity set endedBy = :cause where id = :id")
+        .setParameter("cause", cause)
+        .setParameter("id", grant)
+        .executeUpdate();
+  }
+
+  private static List<Grant> where(StatelessSession session, String condition, long cause) {
+    return session
+        .createSelectionQuery("from GrantEntity where " + condition, GrantEntity.class)
+        .setParameter("cause", cause)
+        .stream()
+        .map(GrantEntity::toGrant)
+        .toList();
+  }
+}

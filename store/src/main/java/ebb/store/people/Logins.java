@@ -1,0 +1,82 @@
+package ebb.store.people;
+
+import ebb.core.person.PersonId;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.hibernate.StatelessSession;
+
+/**
+ * The registry of login names. One that was given up stays with its person as an alias and is never
+ * given to anybody else.
+ */
+public final class Logins {
+  /** One namespace serves all applications of the organisation: a login is the same everywhere. */
+  private static final String NAMESPACE = "login";
+
+  /**
+   * @param current null if none is allocated
+   * @param aliases oldest first
+   */
+  public record Held(String current, List<String> aliases) {
+    public static final Held NONE = new Held(null, List.of());
+  }
+
+  /** Whose name this is or was. */
+  public Optional<PersonId> owner(StatelessSession session, String name) {
+    return Optional.ofNullable(
+            session.get(LoginNameEntity.class, new LoginNameEntity.Key(NAMESPACE, name)))
+        .map(row -> new PersonId(row.personId));
+  }
+
+  public Map<PersonId, Held> of(StatelessSession session, Collection<PersonId> people) {
+    var rows = new HashMap<PersonId, List<LoginNameEntity>>();
+    session
+        .createSelectionQuery(
+            "from LoginNameEntity where personId in (:people)", LoginNameEntity.class)
+        .setParameterList("people", people.stream().map(PersonId::value).toList())
+        .list()
+        .forEach(
+            row ->
+                rows.computeIfAbsent(new PersonId(row.personId), _ -> new ArrayList<>()).add(row));
+    var held = new HashMap<PersonId, Held>();
+    rows.forEach((person, names) -> held.put(person, held(names)));
+    return held;
+  }
+
+  private static Held held(List<LoginNameEntity> names) {
+    return new Held(
+        names.stream()
+            .filter(row -> row.current)
+            .map(row -> row.id.name())
+            .findFirst()
+            .orElse(null),
+        names.stream()
+            .filter(row -> !row.current)
+            .sorted(
+                Comparator.comparing((LoginNameEntity row) -> row.since)
+                    .thenComparing(row -> row.id.name()))
+            .map(row -> row.id.name())
+            .toList());
+  }
+
+  /** Makes a name the person's current one; the one before becomes an alias. */
+  public void allocate(StatelessSession session, PersonId person, String name, Instant at) {
+    session
+        .createMutationQuery(
+            "update LoginNameEntity set current = false where personId = :person and current")
+        .setParameter("person", person.value())
+        .executeUpdate();
+    var row = new LoginNameEntity();
+    row.id = new LoginNameEntity.Key(NAMESPACE, name);
+    row.personId = person.value();
+    row.current = true;
+    row.since = at;
+    session.upsert(row);
+  }
+}

@@ -1,0 +1,62 @@
+package ebb.store.people;
+
+import ebb.core.imports.Likeness;
+import ebb.core.name.Folding;
+import ebb.core.person.Asserted;
+import ebb.core.person.Assertions;
+import ebb.core.person.Attributes;
+import ebb.core.person.Held;
+import ebb.core.person.Person;
+import ebb.core.person.PersonId;
+import ebb.store.Json;
+import java.util.SortedMap;
+import tools.jackson.core.type.TypeReference;
+
+/** Between persons and their rows. */
+final class PersonMapper {
+  private static final TypeReference<SortedMap<String, Held>> HELD = new TypeReference<>() {};
+  private static final TypeReference<SortedMap<String, Asserted>> ASSERTED =
+      new TypeReference<>() {};
+
+  static StoredPerson person(PersonEntity row) {
+    return new StoredPerson(
+        new Person(new PersonId(row.id), Json.read(row.attributes, HELD)),
+        row.displayName,
+        row.login,
+        row.version);
+  }
+
+  /** Fills all columns that follow from the person. */
+  static void fill(PersonEntity row, Person person, String attributes) {
+    row.id = person.id().value();
+    row.displayName = person.displayName();
+    row.sortName = sortName(person);
+    row.matchKey =
+        Likeness.blockingKey(
+            person.get(Attributes.GIVEN_NAME).orElse(""),
+            person.get(Attributes.FAMILY_NAME).orElse(""));
+    row.department = person.get(Attributes.DEPARTMENT).orElse(null);
+    row.userType = person.get(Attributes.USER_TYPE).orElse(null);
+    row.employeeNumber = person.get(Attributes.EMPLOYEE_NUMBER).orElse(null);
+    row.managerId = person.manager().map(PersonId::value).orElse(null);
+    row.startDate = person.date(Attributes.START_DATE).orElse(null);
+    row.endDate = person.date(Attributes.END_DATE).orElse(null);
+    row.attributes = attributes;
+  }
+
+  /** Family name first, folded: what lists are ordered by and searches begin with. */
+  static String sortName(Person person) {
+    var name =
+        person.get(Attributes.FAMILY_NAME).orElse("")
+            + " "
+            + person.get(Attributes.GIVEN_NAME).orElse("");
+    return Folding.toAscii(name.strip());
+  }
+
+  static Assertions assertions(AssertionEntity row) {
+    return new Assertions(
+        new PersonId(row.personId), row.source, Json.read(row.asserted, ASSERTED));
+  }
+
+  private PersonMapper() {}
+}
