@@ -2,7 +2,9 @@ package ebb.cli;
 
 import de.siegmar.fastcsv.writer.CsvWriter;
 import ebb.api.Listing;
+import java.io.IOException;
 import java.io.PrintWriter;
+import java.io.UncheckedIOException;
 import java.util.List;
 import java.util.function.Function;
 import java.util.stream.IntStream;
@@ -78,7 +80,11 @@ final class Output {
     items.forEach(
         item ->
             csv.writeRecord(columns.stream().map(column -> defused(column.text(item))).toList()));
-    out.flush();
+    try {
+      csv.flush();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   /** A spreadsheet takes a cell that begins so for a formula; a quotation mark keeps it text. */

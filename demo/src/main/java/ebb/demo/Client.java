@@ -7,21 +7,21 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** The real client, called as an operator would call it. */
-final class Client {
+public final class Client {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
   private final String url;
   private final String token;
 
-  Client(String url, String token) {
+  public Client(String url, String token) {
     this.url = url;
     this.token = token;
   }
 
   /** What a command printed, and how it ended. */
-  record Said(int exitCode, String out, String err) {}
+  public record Said(int exitCode, String out, String err) {}
 
-  Said run(String... arguments) {
+  public Said run(String... arguments) {
     var out = new StringWriter();
     var err = new StringWriter();
     var all = new String[arguments.length + 4];
@@ -35,7 +35,7 @@ final class Client {
   }
 
   /** Runs a command that must succeed. */
-  String done(String... arguments) {
+  public String done(String... arguments) {
     var said = run(arguments);
     if (said.exitCode() != 0) {
       throw new IllegalStateException(
@@ -46,7 +46,7 @@ final class Client {
   }
 
   /** As done, read as JSON. */
-  JsonNode json(String... arguments) {
+  public JsonNode json(String... arguments) {
     var all = new String[arguments.length + 2];
     System.arraycopy(arguments, 0, all, 0, arguments.length);
     all[arguments.length] = "-o";

@@ -6,7 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 
 /** Connects the applications, maps HR's columns, and writes the two rules. */
-final class SetUp {
+public final class SetUp {
   private static final String SOURCE =
       """
       {"rank": 100, "key": "Staff no", "dateFormat": "dd.MM.uuuu", "ignored": ["Payroll group"],
@@ -39,7 +39,7 @@ final class SetUp {
        "references": {"manager": "manager"}}
       """;
 
-  static void run(Client client, Stage stage) throws IOException {
+  public static void run(Client client, Stage stage) throws IOException {
     var folder = Files.createDirectories(stage.home().resolve("files"));
     client.done(
         "applications",

@@ -18,7 +18,7 @@ import java.util.Random;
  * An invented island ferry company and its HR files. The same seed gives the same people; all names
  * are put together from parts, and nobody real is meant.
  */
-final class SkerrowFerries {
+public final class SkerrowFerries {
   static final String DOMAIN = "skerrow.example";
 
   /** Those the story is about. */
@@ -139,7 +139,7 @@ final class SkerrowFerries {
   private final LocalDate today;
   private final Map<String, HrRow> dayOne = new LinkedHashMap<>();
 
-  SkerrowFerries(LocalDate today) {
+  public SkerrowFerries(LocalDate today) {
     this.today = today;
     cast();
     crowd(new Random(20261123));
@@ -255,7 +255,7 @@ final class SkerrowFerries {
   }
 
   /** The file of day one. Heads of units stand after those who report to them. */
-  void writeDayOne(Path file) throws IOException {
+  public void writeDayOne(Path file) throws IOException {
     var rows = new ArrayList<List<String>>();
     dayOne.values().stream()
         .filter(row -> !row.job().startsWith("Head"))
@@ -270,7 +270,7 @@ final class SkerrowFerries {
   }
 
   /** The file of day two: the whole company as HR knows it a day later. */
-  void writeDayTwo(Path file) throws IOException {
+  public void writeDayTwo(Path file) throws IOException {
     var rows = new LinkedHashMap<>(dayOne);
     rows.remove(LEAVES_BY_MISSING_ROW);
     rows.remove(STILL_HERE);

@@ -60,14 +60,8 @@ public final class StaffDirectory implements AutoCloseable {
     server.add("dn: " + BASE, "objectClass: top", "objectClass: domain", "dc: skerrow");
     server.add("dn: " + PEOPLE, "objectClass: organizationalUnit", "ou: people");
     server.add("dn: " + GROUPS, "objectClass: organizationalUnit", "ou: groups");
-    // groupOfNames must not be empty (RFC 4519, 3.5): the service's own entry keeps the place.
-    for (var group : List.of("harbour-watch", "first-aid")) {
-      server.add(
-          "dn: cn=" + group + "," + GROUPS,
-          "objectClass: groupOfNames",
-          "cn: " + group,
-          "member: " + ADMIN);
-    }
+    addGroup("harbour-watch");
+    addGroup("first-aid");
     server.startListening();
     writes.set(0);
   }
@@ -87,6 +81,18 @@ public final class StaffDirectory implements AutoCloseable {
       attributeTypes: ( 1.3.6.1.4.1.55555.1.2 NAME 'originKey' EQUALITY caseExactMatch SYNTAX 1.3.6.1.4.1.1466.115.121.1.15 SINGLE-VALUE )
       objectClasses: ( 1.3.6.1.4.1.55555.2.1 NAME 'skerrowPerson' SUP top AUXILIARY MAY ( loginAllowed $ originKey ) )
       """;
+
+  /**
+   * Adds a group. A groupOfNames must not be empty (RFC 4519, 3.5), so the service's own entry
+   * keeps the place.
+   */
+  public void addGroup(String name) throws LDAPException, LDIFException {
+    server.add(
+        "dn: cn=" + name + "," + GROUPS,
+        "objectClass: groupOfNames",
+        "cn: " + name,
+        "member: " + ADMIN);
+  }
 
   public int port() {
     return server.getListenPort();

@@ -61,6 +61,7 @@ public final class CsvRows implements Rows {
           name,
           CsvReader.builder()
               .skipEmptyLines(true)
+              .allowUnclosedQuote(false)
               .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
               .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
               .ofCsvRecord(text));

@@ -317,6 +317,16 @@ public final class Changes {
         .toList();
   }
 
+  /** Ends all leases: whoever held them is known to have died. */
+  public void endLeases(StatelessSession session) {
+    session
+        .createMutationQuery(
+            "update ChangeEntity set leaseUntil = :epoch, version = version + 1"
+                + " where state = 'CLAIMED'")
+        .setParameter("epoch", Instant.EPOCH)
+        .executeUpdate();
+  }
+
   /** Whether anything of an application could be claimed now. */
   public boolean isAnyDue(StatelessSession session, String application, Instant now) {
     return List.of(ChangeState.CLAIMED, ChangeState.UNSURE, ChangeState.QUEUED).stream()

@@ -176,6 +176,16 @@ public final class Departures {
         .toList();
   }
 
+  /** Ends all leases: whoever held them is known to have died. */
+  public void endLeases(StatelessSession session) {
+    session
+        .createMutationQuery(
+            "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
+                + " where deletionAsked = false")
+        .setParameter("epoch", Instant.EPOCH)
+        .executeUpdate();
+  }
+
   /** Has all accounts of departures looked at soon: the day has changed, or a hold. */
   public void lookSoon(StatelessSession session) {
     session

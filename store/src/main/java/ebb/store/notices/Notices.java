@@ -91,6 +91,15 @@ public final class Notices {
         == 1;
   }
 
+  /** Ends all leases: whoever held them is known to have died. What waits is tried at once. */
+  public void endLeases(StatelessSession session) {
+    session
+        .createMutationQuery(
+            "update NoticeEntity set due = :epoch, version = version + 1 where state = 'WAITING'")
+        .setParameter("epoch", Instant.EPOCH)
+        .executeUpdate();
+  }
+
   public void sent(StatelessSession session, long id, Instant at) {
     session
         .createMutationQuery(

@@ -1,0 +1,46 @@
+package ebb.store;
+
+import ebb.store.applications.Applications;
+import ebb.store.changes.ChangeSets;
+import ebb.store.departures.Departures;
+import ebb.store.imports.Imports;
+import ebb.store.journal.Journal;
+import ebb.store.notices.Notices;
+import ebb.store.operators.Operators;
+import ebb.store.people.People;
+import ebb.store.settings.Settings;
+import java.util.List;
+import java.util.UUID;
+import java.util.stream.Stream;
+import javax.sql.DataSource;
+import org.flywaydb.core.Flyway;
+import org.h2.jdbcx.JdbcConnectionPool;
+
+/** An empty database with the real schema. */
+public final class TestDatabase {
+  private static final Class<?>[] ENTITIES =
+      Stream.of(
+              People.ENTITIES,
+              Imports.ENTITIES,
+              Applications.ENTITIES,
+              ChangeSets.ENTITIES,
+              Departures.ENTITIES,
+              Journal.ENTITIES,
+              Notices.ENTITIES,
+              Operators.ENTITIES,
+              Settings.ENTITIES)
+          .flatMap(List::stream)
+          .toArray(Class<?>[]::new);
+
+  public static Database inMemory() {
+    return open("jdbc:h2:mem:" + UUID.randomUUID() + ";DB_CLOSE_DELAY=-1");
+  }
+
+  public static Database open(String url) {
+    DataSource dataSource = JdbcConnectionPool.create(url, "ebb", "");
+    Flyway.configure().dataSource(dataSource).load().migrate();
+    return Database.open(dataSource, ENTITIES);
+  }
+
+  private TestDatabase() {}
+}
