@@ -53,4 +53,22 @@ public final class Client {
     all[arguments.length + 1] = "json";
     return JSON.readTree(done(all));
   }
+
+  /** Waits until nothing is under way any more: looked at thrice, as one thing brings another. */
+  public void settle() throws InterruptedException {
+    int quiet = 0;
+    for (int i = 0; i < 600 && quiet < 3; i++) {
+      Thread.sleep(200);
+      var now = json("now");
+      var busy =
+          now.path("changesUnderWay").asLong()
+              + now.path("noticesWaiting").asLong()
+              + now.path("departuresToLookAt").asLong()
+              + now.path("peopleToWake").asLong();
+      quiet = busy == 0 ? quiet + 1 : 0;
+    }
+    if (quiet < 3) {
+      throw new IllegalStateException("Something is still under way: " + json("now"));
+    }
+  }
 }

@@ -1,21 +1,10 @@
 package ebb.demo;
 
+import java.util.ArrayList;
 import java.util.List;
 
-/** One line of the HR file, by HR's own headings. Dates as HR writes them; empty for none. */
-record HrRow(
-    String staffNo,
-    String familyName,
-    String givenName,
-    String job,
-    String unit,
-    String island,
-    String lineManager,
-    String contract,
-    String privateMail,
-    String mobile,
-    String firstDay,
-    String lastDay) {
+/** One line of the HR file, under HR's own headings. Dates as HR writes them; empty for none. */
+record HrRow(List<String> cells) {
   static final List<String> HEADINGS =
       List.of(
           "Staff no",
@@ -32,104 +21,22 @@ record HrRow(
           "Last day",
           "Payroll group");
 
-  List<String> cells() {
-    return List.of(
-        staffNo,
-        familyName,
-        givenName,
-        job,
-        unit,
-        island,
-        lineManager,
-        contract,
-        privateMail,
-        mobile,
-        firstDay,
-        lastDay,
-        "M1");
+  String get(String heading) {
+    return cells.get(HEADINGS.indexOf(heading));
+  }
+
+  /** The same row with another value under a heading. */
+  HrRow with(String heading, String value) {
+    var next = new ArrayList<>(cells);
+    next.set(HEADINGS.indexOf(heading), value);
+    return new HrRow(List.copyOf(next));
+  }
+
+  String staffNo() {
+    return get("Staff no");
   }
 
   String name() {
-    return givenName + " " + familyName;
-  }
-
-  HrRow named(String givenName, String familyName) {
-    return new HrRow(
-        staffNo,
-        familyName,
-        givenName,
-        job,
-        unit,
-        island,
-        lineManager,
-        contract,
-        privateMail,
-        mobile,
-        firstDay,
-        lastDay);
-  }
-
-  HrRow moved(String unit, String contract) {
-    return new HrRow(
-        staffNo,
-        familyName,
-        givenName,
-        job,
-        unit,
-        island,
-        lineManager,
-        contract,
-        privateMail,
-        mobile,
-        firstDay,
-        lastDay);
-  }
-
-  HrRow under(String lineManager) {
-    return new HrRow(
-        staffNo,
-        familyName,
-        givenName,
-        job,
-        unit,
-        island,
-        lineManager,
-        contract,
-        privateMail,
-        mobile,
-        firstDay,
-        lastDay);
-  }
-
-  HrRow until(String lastDay) {
-    return new HrRow(
-        staffNo,
-        familyName,
-        givenName,
-        job,
-        unit,
-        island,
-        lineManager,
-        contract,
-        privateMail,
-        mobile,
-        firstDay,
-        lastDay);
-  }
-
-  HrRow reachedBy(String privateMail, String mobile) {
-    return new HrRow(
-        staffNo,
-        familyName,
-        givenName,
-        job,
-        unit,
-        island,
-        lineManager,
-        contract,
-        privateMail,
-        mobile,
-        firstDay,
-        lastDay);
+    return get("Given name") + " " + get("Family name");
   }
 }

@@ -128,7 +128,7 @@ public final class Scenario {
             .at("/urn:ietf:params:scim:schemas:extension:enterprise:2.0:User/manager/value")
             .asText(),
         "and in the mail house");
-    settle();
+    client.settle();
     report.same(
         "seen", client.json("imports", "show", "1").path("stage").asString(), "the import is seen");
   }
@@ -140,15 +140,16 @@ public final class Scenario {
         stage.postBox().letters().size(),
         "a notice went out for each person");
     var letter = lettersAbout(RENAMED).getFirst();
-    report.same(company.dayOne().get(RENAMED).privateMail(), letter.to(), "to the private address");
+    report.same(
+        company.dayOne().get(RENAMED).get("Private mail"), letter.to(), "to the private address");
     var withoutMail =
         company.dayOne().values().stream()
-            .filter(row -> row.privateMail().isEmpty())
+            .filter(row -> row.get("Private mail").isEmpty())
             .findFirst()
             .orElseThrow();
-    var manager = withoutMail.lineManager();
+    var manager = withoutMail.get("Line manager");
     report.check(
-        List.of(company.dayOne().get(manager).privateMail(), login(manager) + "@" + DOMAIN)
+        List.of(company.dayOne().get(manager).get("Private mail"), login(manager) + "@" + DOMAIN)
             .contains(lettersAbout(withoutMail.staffNo()).getFirst().to()),
         "or to the manager, where there is none");
     report.same(422, answer(letter, "short"), "a short password is not taken");
@@ -170,13 +171,13 @@ public final class Scenario {
         "emails.home=ketil@post.example",
         "manager=" + id(headOf("Office")),
         "--release");
-    settle();
+    client.settle();
     report.check(
         stage.directory().person("ketil.handley") != null, "Ketil Handley is in the directory");
     report.check(
         stage.mailHouse().accounts().byName("ketil.handley") != null, "and in the mail house");
     client.done("people", "reset", id(RENAMED));
-    settle();
+    client.settle();
     report.check(
         !canSignIn(RENAMED, "a-lantern-on-the-quay"),
         "after a reset the old password opens nothing");
@@ -246,7 +247,7 @@ public final class Scenario {
     report.say(
         "%s",
         client.done("changes", "release", Long.toString(dayTwoSet)).strip().replace("\n", "\n   "));
-    settle();
+    client.settle();
     dayTwoIsTrue();
     var closing = departureOf(MOVES_TO_CONTRACT);
     report.check(
@@ -281,7 +282,7 @@ public final class Scenario {
   private void takeBack() throws Exception {
     report.chapter("7  Day two is taken back, and let through again");
     client.done("changes", "take-back", Long.toString(dayTwoSet), "--release");
-    settle();
+    client.settle();
     report.check(
         !isSuspended(LEAVES_BY_DATE) && !isSuspended(LEAVES_BY_MISSING_ROW),
         "the leavers are back");
@@ -292,7 +293,7 @@ public final class Scenario {
     var back =
         client.json("changes", "show", Long.toString(dayTwoSet)).path("takenBackBy").asLong();
     client.done("changes", "take-back", Long.toString(back), "--release");
-    settle();
+    client.settle();
     dayTwoIsTrue();
   }
 
@@ -328,7 +329,7 @@ public final class Scenario {
     report.chapter("9  The weeks after");
     client.done("people", "hold", id(LEAVES_BY_MISSING_ROW), "--reason=accounts under audit");
     client.done("clock", "--days=7");
-    settle();
+    client.settle();
     report.check(
         isActiveInMail(STARTS_NEXT_WEEK), "a week later the joiner's access opens by itself");
     var leaver = departureOf(LEAVES_BY_DATE);
@@ -349,14 +350,14 @@ public final class Scenario {
             .containsAll(fileNames(LEAVES_BY_DATE)),
         "they are there, all seven");
     client.done("clock", "--days=4");
-    settle();
+    client.settle();
     report.check(
         isSuspended(SEASON_ENDS),
         "with the season %s is suspended by itself",
         company.dayOne().get(SEASON_ENDS).name());
     stage.mailHouse().faults().order(Faults.Kind.LOSE_ONE_ITEM, "transfers", 1);
     client.done("clock", "--days=3");
-    settle();
+    client.settle();
     var season = departureOf(SEASON_ENDS);
     var number = season.path("id").asString();
     var shown = client.done("departures", "show", number);
@@ -366,7 +367,7 @@ public final class Scenario {
         "one handover fails, and the answer says which gate is shut, why, and what to do");
     report.say("%s", shown.strip().replace("\n", "\n   "));
     client.done("departures", "retry", number);
-    settle();
+    client.settle();
     report.check(
         stage
             .mailHouse()
@@ -375,7 +376,7 @@ public final class Scenario {
             .containsAll(fileNames(SEASON_ENDS)),
         "retried, all of it arrives");
     client.done("clock", "--days=31");
-    settle();
+    client.settle();
     report.check(
         isGone("tobias.wrenfield"), "after the waiting time the leaver's accounts are deleted");
     report.check(isGone("amadou.pelletier"), "and those of the season's crew");
@@ -416,7 +417,7 @@ public final class Scenario {
 
   private long employees() {
     return company.dayOne().values().stream()
-        .filter(row -> row.contract().equals("employee"))
+        .filter(row -> row.get("Contract").equals("employee"))
         .count();
   }
 
@@ -517,24 +518,6 @@ public final class Scenario {
             .POST(BodyPublishers.ofString(form))
             .build();
     return http.send(request, BodyHandlers.ofString()).statusCode();
-  }
-
-  /** Waits until nothing is under way any more: twice, as one thing brings another. */
-  private void settle() throws InterruptedException {
-    int quiet = 0;
-    for (int i = 0; i < 600 && quiet < 3; i++) {
-      Thread.sleep(200);
-      var now = client.json("now");
-      var busy =
-          now.path("changesUnderWay").asLong()
-              + now.path("noticesWaiting").asLong()
-              + now.path("departuresToLookAt").asLong()
-              + now.path("peopleToWake").asLong();
-      quiet = busy == 0 ? quiet + 1 : 0;
-    }
-    if (quiet < 3) {
-      throw new IllegalStateException("Something is still under way: " + client.json("now"));
-    }
   }
 
   private static Stream<JsonNode> stream(JsonNode array) {

@@ -180,7 +180,7 @@ public final class SkerrowFerries {
                   "Head of " + unit.toLowerCase(Locale.ROOT),
                   unit,
                   DIRECTOR)
-              .reachedBy(head + "@post.example", ""));
+              .with("Private mail", head + "@post.example"));
       number += 10;
     }
     add(row(LEAVES_BY_DATE, "Wrenfield", "Tobias", "Buyer", "Office", headOf("Office")));
@@ -202,18 +202,20 @@ public final class SkerrowFerries {
   private HrRow row(
       String number, String family, String given, String job, String unit, String manager) {
     return new HrRow(
-        number,
-        family,
-        given,
-        job,
-        unit,
-        ISLANDS.getFirst(),
-        manager,
-        unit.equals("Dry dock") ? "contractor" : "employee",
-        "p" + number + "@post.example",
-        "+47 555 " + number,
-        DATE.format(today.minusYears(3)),
-        "");
+        List.of(
+            number,
+            family,
+            given,
+            job,
+            unit,
+            ISLANDS.getFirst(),
+            manager,
+            unit.equals("Dry dock") ? "contractor" : "employee",
+            "p" + number + "@post.example",
+            "+47 555 " + number,
+            DATE.format(today.minusYears(3)),
+            "",
+            "M1"));
   }
 
   private void crowd(Random random) {
@@ -230,7 +232,7 @@ public final class SkerrowFerries {
               unit,
               headOf(unit));
       // One in four has no private address; their manager is written to.
-      add(random.nextInt(4) == 0 ? row.reachedBy("", row.mobile()) : row);
+      add(random.nextInt(4) == 0 ? row.with("Private mail", "") : row);
     }
   }
 
@@ -244,13 +246,13 @@ public final class SkerrowFerries {
     return List.of(
         cells.cells().subList(0, 9),
         row("1802", "Skarv", "Ane", "Cook", "Catering", headOf("Catering"))
-            .until("31.02.2027")
+            .with("Last day", "31.02.2027")
             .cells(),
         row(RENAMED, "Skarv", "Per", "Cook", "Catering", headOf("Catering")).cells(),
         row("1804", "", "Lise", "Cook", "Catering", headOf("Catering")).cells(),
         row("1805", "Skarv", "Kari", "Cook", "Catering", "9999").cells(),
         row("1806", "Skarv", "Nils", "Cook", "Catering", headOf("Catering"))
-            .reachedBy("nils at post.example", "")
+            .with("Private mail", "nils at post.example")
             .cells());
   }
 
@@ -258,12 +260,12 @@ public final class SkerrowFerries {
   public void writeDayOne(Path file) throws IOException {
     var rows = new ArrayList<List<String>>();
     dayOne.values().stream()
-        .filter(row -> !row.job().startsWith("Head"))
+        .filter(row -> !row.get("Job").startsWith("Head"))
         .map(HrRow::cells)
         .forEach(rows::add);
     rows.addAll(wrong());
     dayOne.values().stream()
-        .filter(row -> row.job().startsWith("Head"))
+        .filter(row -> row.get("Job").startsWith("Head"))
         .map(HrRow::cells)
         .forEach(rows::add);
     write(file, rows);
@@ -274,14 +276,20 @@ public final class SkerrowFerries {
     var rows = new LinkedHashMap<>(dayOne);
     rows.remove(LEAVES_BY_MISSING_ROW);
     rows.remove(STILL_HERE);
-    rows.computeIfPresent(LEAVES_BY_DATE, (_, row) -> row.until(DATE.format(today.minusDays(1))));
-    rows.computeIfPresent(SEASON_ENDS, (_, row) -> row.until(DATE.format(today.plusDays(10))));
-    rows.computeIfPresent(RENAMED, (_, row) -> row.named("Anna", "Brightwater"));
+    rows.computeIfPresent(
+        LEAVES_BY_DATE, (_, row) -> row.with("Last day", DATE.format(today.minusDays(1))));
+    rows.computeIfPresent(
+        SEASON_ENDS, (_, row) -> row.with("Last day", DATE.format(today.plusDays(10))));
+    rows.computeIfPresent(RENAMED, (_, row) -> row.with("Family name", "Brightwater"));
     rows.computeIfPresent(
         MOVES_TO_CONTRACT,
-        (_, row) -> row.moved("Dry dock", "contractor").under(headOf("Dry dock")));
+        (_, row) ->
+            row.with("Unit", "Dry dock")
+                .with("Contract", "contractor")
+                .with("Line manager", headOf("Dry dock")));
     rows.computeIfPresent(
-        MOVES_WITHIN, (_, row) -> row.moved("Terminals", "employee").under(headOf("Terminals")));
+        MOVES_WITHIN,
+        (_, row) -> row.with("Unit", "Terminals").with("Line manager", headOf("Terminals")));
     for (int number = 1901; number <= 1903; number++) {
       rows.put(
           Integer.toString(number),
@@ -294,29 +302,14 @@ public final class SkerrowFerries {
               headOf("Deck")));
     }
     var next = row(STARTS_NEXT_WEEK, "Morrowby", "Elin", "Cook", "Catering", headOf("Catering"));
-    rows.put(STARTS_NEXT_WEEK, starting(next, today.plusDays(7)));
+    rows.put(STARTS_NEXT_WEEK, next.with("First day", DATE.format(today.plusDays(7))));
     var twin = dayOne.get(DOUBLE_OF);
     rows.put(
         RESEMBLES,
         row(RESEMBLES, "HALDANE ROE", "Mirela", "Linesman", "Terminals", headOf("Terminals"))
-            .reachedBy("", twin.mobile()));
+            .with("Private mail", "")
+            .with("Mobile", twin.get("Mobile")));
     write(file, rows.values().stream().map(HrRow::cells).toList());
-  }
-
-  private static HrRow starting(HrRow row, LocalDate day) {
-    return new HrRow(
-        row.staffNo(),
-        row.familyName(),
-        row.givenName(),
-        row.job(),
-        row.unit(),
-        row.island(),
-        row.lineManager(),
-        row.contract(),
-        row.privateMail(),
-        row.mobile(),
-        DATE.format(day),
-        "");
   }
 
   private static void write(Path file, List<List<String>> rows) throws IOException {

@@ -42,6 +42,12 @@ public final class MailAccounts {
     return keep(users, user, UUID.randomUUID().toString(), "User").path("id").asText();
   }
 
+  /** Removes an account behind everybody's back. */
+  public synchronized void remove(String id) {
+    users.remove(id);
+    groups.values().forEach(group -> removeMember(group, id));
+  }
+
   /** The account of this name; null if there is none. */
   public synchronized JsonNode byName(String userName) {
     return users.values().stream()
@@ -116,9 +122,8 @@ public final class MailAccounts {
 
   synchronized void delete(String id) throws ScimException {
     get("User", id);
-    users.remove(id);
+    remove(id);
     passwords.remove(id);
-    groups.values().forEach(group -> removeMember(group, id));
   }
 
   /** RFC 7644, 3.4.2: filter, startIndex and count; never more than a page. */
