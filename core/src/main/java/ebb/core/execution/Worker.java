@@ -15,6 +15,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.function.Supplier;
 
 /**
  * Carries out the changes of one application: claims a batch, calls with no transaction open,
@@ -26,7 +27,7 @@ public final class Worker {
   private static final Duration LEASE = Duration.ofMinutes(2);
 
   private final String application;
-  private final Connector connector;
+  private final Supplier<Connector> connection;
   private final Queue queue;
   private final Delays delays;
   private final InstantSource machineTime;
@@ -36,13 +37,13 @@ public final class Worker {
 
   public Worker(
       String application,
-      Connector connector,
+      Supplier<Connector> connection,
       Queue queue,
       Delays delays,
       InstantSource machineTime,
       int callsAtOnce) {
     this.application = application;
-    this.connector = connector;
+    this.connection = connection;
     this.queue = queue;
     this.delays = delays;
     this.machineTime = machineTime;
@@ -74,14 +75,16 @@ public final class Worker {
   }
 
   private List<Result> carryOut(List<Claim> claims) throws InterruptedException {
+    // Asked for anew each round: an application may have been edited, and its connection reopened.
+    var connector = connection.get();
     try (ExecutorService calls =
         Executors.newFixedThreadPool(callsAtOnce, Thread.ofVirtual().factory())) {
-      var results = calls.invokeAll(claims.stream().map(claim -> call(claim)).toList());
+      var results = calls.invokeAll(claims.stream().map(claim -> call(connector, claim)).toList());
       return results.stream().map(Future::resultNow).toList();
     }
   }
 
-  private Callable<Result> call(Claim claim) {
+  private Callable<Result> call(Connector connector, Claim claim) {
     return () ->
         switch (claim) {
           case Claim.Overtaken(var change) ->

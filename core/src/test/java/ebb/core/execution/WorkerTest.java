@@ -43,7 +43,7 @@ public class WorkerTest {
     application = new Application();
     queue = new Line();
     var delays = new Delays(Duration.ofSeconds(1), Duration.ofMinutes(5), () -> 0.999);
-    worker = new Worker("app", application, queue, delays, () -> now, 1);
+    worker = new Worker("app", () -> application, queue, delays, () -> now, 1);
   }
 
   @Test
@@ -123,6 +123,20 @@ public class WorkerTest {
     worker.round();
 
     assertThat(queue.changes.get(1L).due()).isEqualTo(now.plus(Duration.ofMinutes(3)));
+  }
+
+  @Test
+  public void aConnectionThatWasReopenedIsUsedFromTheNextRoundOn() throws InterruptedException {
+    queue.add(1);
+    application.next.add(Fault.DOWN);
+    worker.round();
+    var reopened = new Application();
+    application = reopened;
+    now = now.plusSeconds(60);
+
+    worker.round();
+
+    assertThat(reopened.accounts).containsOnlyKeys("ebb-1");
   }
 
   @Test

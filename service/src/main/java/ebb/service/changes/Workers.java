@@ -66,7 +66,7 @@ final class Workers {
     var worker =
         new Worker(
             application.name(),
-            connections.to(application.name()),
+            () -> connections.to(application.name()),
             queue,
             DELAYS,
             InstantSource.system(),
