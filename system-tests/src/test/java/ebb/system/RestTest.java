@@ -191,6 +191,7 @@ public class RestTest {
         "/api/v1/rules/new",
         "{\"application\":\"nowhere\",\"condition\":\"true\"}"
       },
+      {409, "source-is-hand", "PUT", "/api/v1/sources/hand", "{\"key\":\"No\"}"},
       {400, "attribute-not-mapped", "PUT", "/api/v1/sources/new", "{\"key\":\"No\"}"},
       {405, "request-invalid", "DELETE", "/api/v1/people", null},
     };

@@ -4,7 +4,9 @@ import ebb.api.Listing;
 import ebb.api.SourceView;
 import ebb.core.imports.Mapping;
 import ebb.core.imports.Source;
+import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.Requests;
 import ebb.store.Database;
@@ -77,6 +79,15 @@ class SourceController {
       @RequestHeader(name = "If-Match", required = false) String ifMatch,
       @RequestBody SourceView edit,
       Principal principal) {
+    if (name.equals(Source.HAND)) {
+      throw Refusal.conflict(
+          new Problem(
+              "source-is-hand",
+              "%s is what operators enter themselves.".formatted(name),
+              "It has no columns, and outranks every file.",
+              "Choose another name for the source.",
+              Where.field("name")));
+    }
     var mapping =
         new Mapping(
             Requests.required(edit.key(), "key"),

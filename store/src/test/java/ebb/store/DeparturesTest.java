@@ -1,0 +1,141 @@
+package ebb.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ebb.core.application.Ownership.Item;
+import ebb.core.application.References.Reference;
+import ebb.core.departure.AccountCase.Handover;
+import ebb.core.departure.Departure;
+import ebb.core.handover.Sheet;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.store.departures.DepartureAccount;
+import ebb.store.departures.Departures;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import org.testng.annotations.AfterMethod;
+import org.testng.annotations.BeforeMethod;
+import org.testng.annotations.Test;
+
+public class DeparturesTest {
+  private static final Instant NOW = Instant.parse("2027-03-01T12:00:00Z");
+  private static final LocalDate LAST_DAY = LocalDate.parse("2027-02-28");
+  private static final Item NOTES = new Item("1", "files", "notes", 10, "aa", true);
+  private static final Item CHART = new Item("2", "files", "chart", 20, "bb", true);
+
+  private final Departures departures = new Departures();
+  private Database database;
+
+  @BeforeMethod
+  void begin() {
+    database = TestDatabase.inMemory();
+    var departure =
+        new Departure(
+            1,
+            new PersonId(7),
+            false,
+            Departure.State.RUNNING,
+            LAST_DAY,
+            null,
+            "last day",
+            NOW,
+            null,
+            1);
+    database.writeAll(
+        session -> {
+          departures.insert(session, departure);
+          departures.insertAccount(
+              session, DepartureAccount.begun(1, 1, 70, "house", LAST_DAY.plusDays(30)));
+        });
+  }
+
+  @AfterMethod
+  void close() {
+    database.close();
+  }
+
+  @Test
+  public void anAccountComesBackAsItWasWritten() {
+    var stocked =
+        part()
+            .stock(Sheet.of(List.of(NOTES, CHART)))
+            .references(List.of(new Reference("manager", "manager of Ada")));
+
+    update(stocked.started("transfer-1"));
+
+    assertThat(part().sheet()).isEqualTo(stocked.sheet());
+    assertThat(part().references()).isEqualTo(stocked.references());
+    assertThat(part().handover()).isEqualTo(Handover.RUNNING);
+    assertThat(part().transfer()).isEqualTo("transfer-1");
+  }
+
+  @Test
+  public void aRetryCountsItsAttemptAndTakesStockAnew() {
+    update(
+        part()
+            .stock(Sheet.of(List.of(NOTES)))
+            .failed(new Problem("c", "what", "why", "remedy", null)));
+    update(part().retried());
+
+    assertThat(part().attempt()).isEqualTo(1);
+    assertThat(part().sheet()).isNull();
+    assertThat(part().problem()).isNull();
+    assertThat(part().handover()).isEqualTo(Handover.NONE);
+  }
+
+  @Test
+  public void whatWasOwnedAtFirstStaysOnTheSheetWhenStockIsTakenAgain() {
+    database.writeAll(session -> departures.keepItems(session, 1, List.of(NOTES, CHART)));
+    database.writeAll(session -> departures.keepItems(session, 1, List.of(CHART)));
+
+    var items = database.read(session -> departures.items(session, 1));
+    assertThat(items).containsExactly(NOTES, CHART);
+  }
+
+  @Test
+  public void aPartIsLookedAtByOneAtATime() {
+    var first = claim(NOW);
+    var second = claim(NOW);
+
+    assertThat(first).hasSize(1);
+    assertThat(second).isEmpty();
+    assertThat(claim(NOW.plusSeconds(121))).hasSize(1);
+  }
+
+  @Test
+  public void whoWroteMeanwhileWins() {
+    var mine = part();
+    update(part().waived("waiting", "agreed"));
+
+    var written = database.write(session -> departures.updateAccount(session, mine.lookAgain(NOW)));
+
+    assertThat(written).isFalse();
+    assertThat(part().waivers()).containsEntry("waiting", "agreed");
+  }
+
+  @Test
+  public void aDepartureThatIsOverIsLeftAlone() {
+    var departure = database.read(session -> departures.get(session, 1)).orElseThrow();
+    database.writeAll(
+        session -> departures.update(session, departure.ended(Departure.State.TURNED_BACK, NOW)));
+
+    assertThat(claim(NOW)).isEmpty();
+    var running = database.read(session -> departures.running(session, new PersonId(7)));
+    assertThat(running).isEmpty();
+    var ofAccount = database.read(session -> departures.ofAccount(session, 70));
+    assertThat(ofAccount.isPresent()).isFalse();
+  }
+
+  private DepartureAccount part() {
+    return database.read(session -> departures.account(session, 1)).orElseThrow();
+  }
+
+  private void update(DepartureAccount next) {
+    database.writeAll(session -> departures.updateAccount(session, next));
+  }
+
+  private List<DepartureAccount> claim(Instant now) {
+    return database.write(session -> departures.claim(session, now, now.plusSeconds(120), 10));
+  }
+}
