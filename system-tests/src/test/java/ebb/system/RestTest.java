@@ -218,7 +218,7 @@ public class RestTest {
     var second = rest.json("POST", "/api/v1/people", body, "Idempotency-Key", "key-1");
     var other =
         rest.json(
-            "POST", "/api/v1/people", body.replace("Only", "Another"), "Idempotency-Key", "key-1");
+            "POST", "/api/v1/people", body.replace("Only", "Ylno"), "Idempotency-Key", "key-1");
 
     assertThat(first.status()).isEqualTo(201);
     assertThat(second.status()).isEqualTo(201);

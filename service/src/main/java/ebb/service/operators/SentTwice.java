@@ -27,6 +27,7 @@ import org.springframework.web.util.ContentCachingResponseWrapper;
 @Component
 final class SentTwice extends OncePerRequestFilter {
   private static final String KEY = "Idempotency-Key";
+  private static final long LARGEST_KEPT = 1024 * 1024;
 
   private final Database database;
   private final Answered answered;
@@ -43,28 +44,43 @@ final class SentTwice extends OncePerRequestFilter {
 
   @Override
   protected void doFilterInternal(
-      HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+      HttpServletRequest sent, HttpServletResponse response, FilterChain chain)
       throws ServletException, IOException {
     var authentication = SecurityContextHolder.getContext().getAuthentication();
     if (authentication == null) {
-      chain.doFilter(request, response);
+      chain.doFilter(sent, response);
       return;
     }
     var operator = authentication.getName();
-    var key = request.getHeader(KEY);
-    var what =
-        Tokens.hash(
-            request.getRequestURI()
-                + "?"
-                + request.getQueryString()
-                + " "
-                + request.getContentLengthLong());
+    var key = sent.getHeader(KEY);
+    var request = kept(sent);
+    var what = Tokens.hash(target(request) + " " + content(request));
     var before = begin(operator, key, what);
     if (before.isPresent()) {
       answerAgain(response, before.get(), what);
     } else {
       carryOut(request, response, chain, operator, key);
     }
+  }
+
+  /** A body of JSON is small, and is kept to be compared; an uploaded file streams by. */
+  private static HttpServletRequest kept(HttpServletRequest sent) throws IOException {
+    var type = String.valueOf(sent.getContentType());
+    var length = sent.getContentLengthLong();
+    return type.contains("json") && length >= 0 && length <= LARGEST_KEPT
+        ? new KeptBody(sent, sent.getInputStream().readAllBytes())
+        : sent;
+  }
+
+  private static String target(HttpServletRequest request) {
+    return request.getRequestURI() + "?" + request.getQueryString();
+  }
+
+  /** What tells two bodies apart: of a file, whose name is in the query, the length. */
+  private static String content(HttpServletRequest request) throws IOException {
+    return request instanceof KeptBody
+        ? new String(request.getInputStream().readAllBytes(), StandardCharsets.UTF_8)
+        : Long.toString(request.getContentLengthLong());
   }
 
   /** Takes the key; the answer of the one who has it otherwise. */
