@@ -7,6 +7,7 @@ import java.util.List;
  * An account as last seen.
  *
  * @param person null while it is nobody's
+ * @param displayName of the person; null while it is nobody's, and where the person is known
  */
 public record AccountView(
     long id,
@@ -14,6 +15,7 @@ public record AccountView(
     String level,
     String name,
     Long person,
+    String displayName,
     List<String> groups,
     boolean closing,
     Instant seenAt) {}

@@ -7,6 +7,7 @@ import java.util.Map;
  * A connected system.
  *
  * @param accounts by level
+ * @param drift the newest change set that would put right what drifted; null if none waits
  * @param problem null if it was well when last tried
  */
 public record ApplicationView(
@@ -17,4 +18,5 @@ public record ApplicationView(
     Map<String, Long> accounts,
     ProblemView problem,
     Instant checkedAt,
-    Instant syncedAt) {}
+    Instant syncedAt,
+    Long drift) {}

@@ -6,6 +6,9 @@ import java.util.List;
 /**
  * The changes that one cause brings.
  *
+ * @param importId the file brought in that it comes from; null if it does not
+ * @param people how many it concerns
+ * @param peopleLeft how many of them nothing was released for yet
  * @param stops what the guard says against it; empty if nothing
  * @param cannotBeTakenBack what taking it back would not undo, in words
  */
@@ -15,9 +18,12 @@ public record ChangeSetView(
     String cause,
     String title,
     String state,
+    long people,
+    long peopleLeft,
     List<CountView> counts,
     List<TroubleView> troubles,
     List<ProblemView> stops,
+    Long importId,
     Long takesBack,
     Long takenBackBy,
     List<String> cannotBeTakenBack,

@@ -1,6 +1,12 @@
 package ebb.api;
 
-/** What is under way, and what waits for somebody. */
+import java.util.List;
+
+/**
+ * What is under way, and what waits for somebody.
+ *
+ * @param errands the most urgent first
+ */
 public record NowView(
     long changesUnderWay,
     long changesRefused,
@@ -10,4 +16,5 @@ public record NowView(
     long noticesUndeliverable,
     long departuresRunning,
     long departuresToLookAt,
-    long peopleToWake) {}
+    long peopleToWake,
+    List<ErrandView> errands) {}

@@ -8,6 +8,8 @@ import java.util.Set;
  *
  * @param key heading of the key column
  * @param columns heading to attribute
+ * @param computed attribute to an expression over row
+ * @param tables attribute to what the source's codes mean
  */
 public record SourceView(
     String name,
@@ -16,4 +18,6 @@ public record SourceView(
     String key,
     Map<String, String> columns,
     Set<String> ignored,
-    String dateFormat) {}
+    String dateFormat,
+    Map<String, String> computed,
+    Map<String, Map<String, String>> tables) {}

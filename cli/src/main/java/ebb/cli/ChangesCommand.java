@@ -5,6 +5,7 @@ import static ebb.cli.Output.column;
 import ebb.api.ChangeSetView;
 import ebb.api.ChangeView;
 import ebb.api.CountView;
+import ebb.api.ReleaseRequest;
 import java.util.List;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
@@ -129,8 +130,12 @@ final class ChangesCommand {
       @Parameters(paramLabel = "ID") long id,
       @Option(names = "--reason", description = "lets a guard stop pass; goes into the journal")
           String reason,
+      @Option(names = "--first", description = "only so many people; the rest stays shown")
+          Integer first,
+      @Option(names = "--person", description = "only this person; may be given again")
+          List<Long> people,
       @Option(names = "--no-wait", description = "do not follow it") boolean noWait) {
-    new Sets(main).release(id, reason, !noWait);
+    new Sets(main).release(id, new ReleaseRequest(reason, first, people), !noWait);
   }
 
   @Command(
@@ -153,6 +158,16 @@ final class ChangesCommand {
   void retry(@Parameters(paramLabel = "ID") long id) {
     var sets = new Sets(main);
     main.service().post(PATH + "/" + id + "/retry", null, ChangeSetView.class);
+    sets.show(sets.follow(id));
+  }
+
+  @Command(
+      name = "go-on",
+      mixinStandardHelpOptions = true,
+      description = "Let a run go on that stopped because too much of it was refused.")
+  void goOn(@Parameters(paramLabel = "ID") long id) {
+    var sets = new Sets(main);
+    main.service().post(PATH + "/" + id + "/go-on", null, ChangeSetView.class);
     sets.show(sets.follow(id));
   }
 

@@ -13,7 +13,7 @@ final class Failure extends RuntimeException {
   }
 
   Failure(String what, String why, String remedy) {
-    this(List.of(new ProblemView("client", what, why, remedy, null)));
+    this(List.of(new ProblemView("client", what, why, remedy, null, null)));
   }
 
   List<ProblemView> problems() {

@@ -3,15 +3,23 @@ package ebb.cli;
 import static ebb.cli.Output.column;
 
 import ebb.api.ChangeSetView;
+import ebb.api.CodeRequest;
 import ebb.api.ImportView;
+import ebb.api.MappingEdit;
+import ebb.api.MappingView;
+import ebb.api.MendRequest;
+import ebb.api.MendedView;
 import ebb.api.MissingAnswer;
 import ebb.api.MissingView;
+import ebb.api.ProblemKindView;
 import ebb.api.RowAnswer;
 import ebb.api.RowView;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -24,8 +32,10 @@ import picocli.CommandLine.ParentCommand;
     description = "Bring files in: read, checked, matched and shown before anything is written.",
     footerHeading = "%nExamples:%n",
     footer = {
-      "  ebb imports add hr.csv --source hr --complete",
+      "  ebb imports template people.xlsx",
+      "  ebb imports add hr.csv --complete",
       "  ebb imports rows 2 --verdict refused",
+      "  ebb imports mend 2 17 Start=2027-03-01 --alike",
       "  ebb imports answer 2 417 same:31",
       "  ebb imports decide 2 4711 leaver"
     })
@@ -37,29 +47,216 @@ final class ImportsCommand {
 
   @Command(
       mixinStandardHelpOptions = true,
-      description = "Bring a CSV file in and show what it would do.")
+      description = "Bring a file in (CSV, workbook, JSON lines, LDIF) and show what it would do.")
   void add(
       @Parameters(paramLabel = "FILE") Path file,
-      @Option(names = "--source", required = true, description = "whose mapping is used")
+      @Option(
+              names = "--source",
+              description = "where it comes from; known by its columns if left out")
           String source,
       @Option(names = "--complete", description = "people it does not name are missing")
-          boolean complete)
+          boolean complete,
+      @Option(names = "--mode", description = "add-and-update, add-only or update-only")
+          String mode,
+      @Option(names = "--charset", description = "if it was not found out rightly") String charset,
+      @Option(names = "--separator", description = "if it was not found out rightly")
+          String separator,
+      @Option(names = "--sheet", description = "of a workbook; the first if left out") String sheet)
       throws IOException {
     if (!Files.isRegularFile(file)) {
       throw new Failure("There is no file " + file + ".", "It cannot be read.", "Check the path.");
     }
-    var made =
+    var query = new StringBuilder("?complete=" + complete);
+    said(query, "file", file.getFileName().toString());
+    said(query, "source", source);
+    said(query, "mode", mode);
+    said(query, "charset", charset);
+    said(query, "separator", separator);
+    said(query, "sheet", sheet);
+    showWhole(followed(main.service().upload(PATH + query, file, ImportView.class)));
+  }
+
+  private static void said(StringBuilder query, String name, String value) {
+    if (value != null) {
+      query.append('&').append(name).append('=').append(Service.encoded(value));
+    }
+  }
+
+  /** The service goes on by itself; this waits for it. */
+  private ImportView followed(ImportView made) {
+    var now = made;
+    while (now.progress() != null) {
+      if (main.output().isForPeople()) {
+        main.err().print("\r%s %d …   ".formatted(now.progress().doing(), now.progress().done()));
+        main.err().flush();
+      }
+      pause();
+      now = main.service().get(PATH + "/" + made.id(), ImportView.class);
+    }
+    return now;
+  }
+
+  private static void pause() {
+    try {
+      Thread.sleep(500);
+    } catch (InterruptedException _) {
+      Thread.currentThread().interrupt();
+      throw new Failure(
+          "The client was interrupted.",
+          "The service reads on by itself.",
+          "See: ebb imports list");
+    }
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Say how the columns of a file are read; it is remembered.",
+      footer =
+          "%n  ebb imports map 3 --source hr --column 'Staff no=employeeNumber' --date d.M.uuuu")
+  void map(
+      @Parameters(paramLabel = "ID") long id,
+      @Option(names = "--source", description = "where it comes from, as in hr") String source,
+      @Option(names = "--key", description = "heading of the column with the stable key")
+          String key,
+      @Option(
+              names = "--column",
+              description = "HEADING=attribute, or HEADING= not to use it; the others as suggested")
+          Map<String, String> columns,
+      @Option(names = "--date", description = "as in d.M.uuuu or M/d/uuuu") String dateFormat,
+      @Option(names = "--compute", description = "attribute=expression over row")
+          Map<String, String> computed,
+      @Option(
+              names = "--complete",
+              description = "people it does not name are missing",
+              arity = "1")
+          Boolean complete,
+      @Option(names = "--mode", description = "add-and-update, add-only or update-only")
+          String mode,
+      @Option(
+              names = "--everyone",
+              description =
+                  "attribute=value for each row that says nothing of it, as in endDate=2027-09-30")
+          Map<String, String> everyone) {
+    var now = main.service().get(PATH + "/" + id + "/mapping", MappingView.class);
+    var all = new TreeMap<String, String>();
+    now.columns().stream()
+        .filter(column -> column.attribute() != null)
+        .forEach(column -> all.put(column.heading(), column.attribute()));
+    if (columns != null) {
+      all.putAll(columns);
+    }
+    var edit =
+        new MappingEdit(
+            source,
+            key,
+            all,
+            dateFormat,
+            computed,
+            null,
+            null,
+            null,
+            null,
+            complete,
+            mode,
+            everyone);
+    showWhole(
+        followed(
+            main.service().write("PUT", PATH + "/" + id + "/mapping", edit, ImportView.class)));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "What is wrong with refused rows, by kind.")
+  void problems(@Parameters(paramLabel = "ID") long id) {
+    main.output()
+        .list(
+            main.service().list(PATH + "/" + id + "/problems", ProblemKindView.class, 1000),
+            "No row is refused.",
+            List.of(
+                column("ROWS", ProblemKindView::rows),
+                column("CODE", ProblemKindView::code),
+                column("COLUMN", ProblemKindView::heading),
+                column("FOR EXAMPLE", kind -> kind.example().what()),
+                column("REMEDY", kind -> kind.example().remedy())));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Mend a refused row; it is checked again at once.",
+      footer = "%n  ebb imports mend 3 17 Start=2027-03-01 --alike")
+  void mend(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "LINE", index = "1") long line,
+      @Parameters(paramLabel = "HEADING=TEXT", index = "2..*") Map<String, String> texts,
+      @Option(
+              names = "--alike",
+              description = "every row refused because the same text stands there")
+          boolean alike) {
+    mended(
         main.service()
-            .upload(
-                PATH
-                    + "?source=%s&file=%s&complete=%s"
-                        .formatted(
-                            Service.encoded(source),
-                            Service.encoded(file.getFileName().toString()),
-                            complete),
-                file,
-                ImportView.class);
-    showWhole(made);
+            .write(
+                "PUT",
+                PATH + "/%d/rows/%d/mend".formatted(id, line),
+                new MendRequest(texts, alike),
+                MendedView.class));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Say once what a code of the file means; it is remembered.")
+  void means(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "ATTRIBUTE", index = "1") String attribute,
+      @Parameters(paramLabel = "CODE", index = "2") String code,
+      @Parameters(paramLabel = "MEANING", index = "3") String meaning) {
+    mended(
+        main.service()
+            .write(
+                "PUT",
+                PATH + "/%d/codes".formatted(id),
+                new CodeRequest(attribute, code, meaning),
+                MendedView.class));
+  }
+
+  private void mended(MendedView mended) {
+    main.output()
+        .one(
+            mended,
+            () ->
+                main.output()
+                    .line(
+                        "%d rows were checked again; %d of them are refused still.",
+                        mended.rows(), mended.refused()));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Write what became of each row into a CSV file.")
+  void report(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "FILE", index = "1") Path file) {
+    fetch(PATH + "/" + id + "/report", file);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Write the refused rows with their reasons into a CSV file, to be mended.")
+  void refused(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "FILE", index = "1") Path file) {
+    fetch(PATH + "/" + id + "/refused", file);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Write an empty list to be filled in, as .xlsx or .csv.")
+  void template(@Parameters(paramLabel = "FILE") Path file) {
+    fetch(PATH + "/template?format=" + (file.toString().endsWith(".csv") ? "csv" : "xlsx"), file);
+  }
+
+  private void fetch(String path, Path file) {
+    main.service().download(path, file);
+    main.output().line("Written: %s", file);
   }
 
   @Command(mixinStandardHelpOptions = true, description = "Imports, newest first.")
@@ -91,14 +288,53 @@ final class ImportsCommand {
         made,
         () -> {
           out.line(
-              "Import %d: %s%s",
-              made.id(), made.file(), made.complete() ? ", declared complete" : "");
+              "Import %d: %s (%s)%s",
+              made.id(), made.file(), made.format(), made.complete() ? ", declared complete" : "");
+          if (!made.questions().isEmpty()) {
+            ask(made);
+            return;
+          }
           out.line("  %s", counts(made));
-          problems(made.id());
+          refused(made.id());
           setAside(made.id());
           missing(made.id());
           new Sets(main).show(set(made.changeSet()));
         });
+  }
+
+  /** What is not known of the file, with what is suggested. */
+  private void ask(ImportView made) {
+    var out = main.output();
+    made.questions()
+        .forEach(
+            question -> {
+              out.line("  %s", question.what());
+              out.line("    %s", question.why());
+              out.line("    %s", question.remedy());
+            });
+    var mapping = main.service().get(PATH + "/" + made.id() + "/mapping", MappingView.class);
+    out.line("  %-28s the key", Text.orDash(mapping.key()));
+    for (var column : mapping.columns()) {
+      out.line(
+          "  %-28s %-22s %3d%%  %s  [%s]",
+          column.heading(),
+          column.attribute() == null ? "not used" : column.attribute(),
+          column.confidence(),
+          column.reason(),
+          String.join(", ", column.examples()));
+    }
+    out.line(
+        mapping.dateFormat() != null
+            ? "  Dates are written %s."
+            : mapping.dateFormats().isEmpty()
+                ? "  Dates are written in several ways: say with --date how most are.%s"
+                : "  Dates may be read as %s: say which with --date.",
+        mapping.dateFormat() != null
+            ? mapping.dateFormat()
+            : String.join(" or ", mapping.dateFormats()));
+    out.line(
+        "  Confirm it: ebb imports map %d --source %s [--key HEADING] [--column HEADING=attribute]",
+        made.id(), made.source() == null ? "NAME" : made.source());
   }
 
   private ChangeSetView set(long id) {
@@ -112,7 +348,7 @@ final class ImportsCommand {
         .collect(Collectors.joining(", "));
   }
 
-  private void problems(long id) {
+  private void refused(long id) {
     var refused =
         main.service()
             .list(PATH + "/" + id + "/rows?verdict=refused", RowView.class, PROBLEMS_SHOWN);

@@ -3,6 +3,10 @@ package ebb.cli;
 import ebb.api.ProblemView;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import picocli.AutoComplete.GenerateCompletion;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -26,23 +30,28 @@ import picocli.CommandLine.Spec;
       "",
       "EBB_URL says where the service is (http://localhost:8440), EBB_TOKEN who you are.",
       "'ebb server' runs the service itself. 'ebb COMMAND --help' tells more."
-    },
-    subcommands = {
-      NowCommand.class,
-      PeopleCommand.class,
-      ImportsCommand.class,
-      ChangesCommand.class,
-      ApplicationsCommand.class,
-      RulesCommand.class,
-      SourcesCommand.class,
-      DeparturesCommand.class,
-      NoticesCommand.class,
-      JournalCommand.class,
-      TokensCommand.class,
-      ClockCommand.class,
-      GenerateCompletion.class
     })
 public final class Main implements Runnable {
+  private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
+
+  static {
+    COMMANDS.put("now", NowCommand.class);
+    COMMANDS.put("people", PeopleCommand.class);
+    COMMANDS.put("imports", ImportsCommand.class);
+    COMMANDS.put("changes", ChangesCommand.class);
+    COMMANDS.put("applications", ApplicationsCommand.class);
+    COMMANDS.put("rules", RulesCommand.class);
+    COMMANDS.put("attributes", AttributesCommand.class);
+    COMMANDS.put("sources", SourcesCommand.class);
+    COMMANDS.put("departures", DeparturesCommand.class);
+    COMMANDS.put("notices", NoticesCommand.class);
+    COMMANDS.put("journal", JournalCommand.class);
+    COMMANDS.put("tokens", TokensCommand.class);
+    COMMANDS.put("welcome", WelcomeCommand.class);
+    COMMANDS.put("clock", ClockCommand.class);
+    COMMANDS.put("generate-completion", GenerateCompletion.class);
+  }
+
   @Option(
       names = "--url",
       scope = ScopeType.INHERIT,
@@ -81,12 +90,26 @@ public final class Main implements Runnable {
    * @return the exit code
    */
   public static int run(PrintWriter out, PrintWriter err, String... arguments) {
-    return new CommandLine(new Main())
+    return commandLine(List.of(arguments))
         .setOut(out)
         .setErr(err)
         .setExecutionExceptionHandler((e, command, _) -> failed(e, command))
         .setUsageHelpAutoWidth(true)
         .execute(arguments);
+  }
+
+  /** Reading a command takes longer than it mostly runs: those that are not asked for wait. */
+  private static CommandLine commandLine(List<String> arguments) {
+    var line = new CommandLine(new Main());
+    asked(arguments).forEach(name -> line.addSubcommand(name, COMMANDS.get(name)));
+    return line;
+  }
+
+  private static Set<String> asked(List<String> arguments) {
+    var first = arguments.isEmpty() ? "" : arguments.getFirst();
+    return COMMANDS.containsKey(first)
+        ? Set.of(first)
+        : first.equals("--version") ? Set.of() : COMMANDS.keySet();
   }
 
   @Override
@@ -99,7 +122,7 @@ public final class Main implements Runnable {
       throw new Failure(
           "No token is set.",
           "The service does not know who you are.",
-          "Set EBB_TOKEN; the first start of the service shows the first one.");
+          "Set EBB_TOKEN. The first start of the service shows a link: ebb welcome LINK makes a token.");
     }
     return new Service(url, token);
   }

@@ -113,7 +113,12 @@ final class Output {
     row(columns.stream().map(Column::heading).toList(), widths);
     rows.forEach(row -> row(row, widths));
     if (listing.next() != null) {
-      var total = listing.total() == null ? "there are more" : "of " + listing.total();
+      var total =
+          listing.total() != null
+              ? "of " + listing.total()
+              : listing.moreThan() != null
+                  ? "of more than " + listing.moreThan()
+                  : "there are more";
       out.println("(" + rows.size() + " shown, " + total + "; --limit shows more)");
     }
     out.flush();

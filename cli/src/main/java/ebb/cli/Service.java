@@ -12,7 +12,9 @@ import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -28,6 +30,9 @@ final class Service {
 
   private static final Duration CONNECT = Duration.ofSeconds(5);
   private static final Duration ANSWER = Duration.ofMinutes(10);
+
+  /** Long enough for most files; a longer one is followed. */
+  private static final String WAIT = "wait=30";
 
   private final String url;
   private final String token;
@@ -54,6 +59,7 @@ final class Service {
   <T> Listing<T> list(String path, Class<T> type, int limit) {
     var items = new ArrayList<T>();
     Long total = null;
+    Long moreThan = null;
     String next = null;
     do {
       var separator = path.contains("?") ? "&" : "?";
@@ -65,10 +71,15 @@ final class Service {
                   + Math.min(1000, limit - items.size())
                   + (next == null ? "" : "&cursor=" + encoded(next)));
       page.path("items").forEach(item -> items.add(JSON.treeToValue(item, type)));
-      total = page.path("total").isNumber() ? Long.valueOf(page.path("total").asLong()) : null;
+      total = number(page, "total");
+      moreThan = number(page, "moreThan");
       next = page.path("next").asString(null);
     } while (next != null && items.size() < limit);
-    return new Listing<>(items, next, total);
+    return new Listing<>(items, next, total, moreThan);
+  }
+
+  private static Long number(JsonNode page, String field) {
+    return page.path(field).isNumber() ? Long.valueOf(page.path(field).asLong()) : null;
   }
 
   /** Sends once; should the answer be lost, the same key gives the same answer. */
@@ -90,7 +101,8 @@ final class Service {
     return JSON.treeToValue(
         send(
             request(path)
-                .header("Content-Type", "text/csv")
+                .header("Content-Type", "application/octet-stream")
+                .header("Prefer", WAIT)
                 .header("Idempotency-Key", UUID.randomUUID().toString())
                 .POST(BodyPublishers.ofFile(file))),
         type);
@@ -102,8 +114,31 @@ final class Service {
             ? BodyPublishers.noBody()
             : BodyPublishers.ofString(JSON.writeValueAsString(body));
     return JSON.treeToValue(
-        send(request(path).header("Content-Type", "application/json").method(method, publisher)),
+        send(
+            request(path)
+                .header("Content-Type", "application/json")
+                .header("Prefer", WAIT)
+                .method(method, publisher)),
         type);
+  }
+
+  /** Fetches a file; one of that name is replaced. */
+  void download(String path, Path to) {
+    try {
+      var response = client.send(request(path).GET().build(), BodyHandlers.ofInputStream());
+      try (var body = response.body()) {
+        if (response.statusCode() >= 300) {
+          throw failure(
+              response.statusCode(), new String(body.readAllBytes(), StandardCharsets.UTF_8));
+        }
+        Files.copy(body, to, StandardCopyOption.REPLACE_EXISTING);
+      }
+    } catch (IOException e) {
+      throw unreachable(url, e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw unreachable(url, e);
+    }
   }
 
   void delete(String path) {
@@ -125,10 +160,10 @@ final class Service {
           .filter(line -> line.startsWith("data:"))
           .forEach(line -> each.accept(JSON.readTree(line.substring("data:".length()))));
     } catch (IOException e) {
-      throw unreachable(e);
+      throw unreachable(url, e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw unreachable(e);
+      throw unreachable(url, e);
     }
   }
 
@@ -150,21 +185,21 @@ final class Service {
       }
       return response.body().isEmpty() ? JSON.nullNode() : JSON.readTree(response.body());
     } catch (IOException e) {
-      throw unreachable(e);
+      throw unreachable(url, e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw unreachable(e);
+      throw unreachable(url, e);
     }
   }
 
-  private Failure unreachable(Exception e) {
+  static Failure unreachable(String url, Exception e) {
     return new Failure(
         "Ebb cannot be reached at " + url + ".",
         e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage(),
         "Start it with: ebb server; or set EBB_URL to where it runs.");
   }
 
-  private static Failure failure(int status, String body) {
+  static Failure failure(int status, String body) {
     try {
       var problem = JSON.readTree(body);
       List<ProblemView> problems = new ArrayList<>();
@@ -178,6 +213,7 @@ final class Service {
                 problem.path("title").asString("The service answered " + status + "."),
                 problem.path("detail").asString(""),
                 problem.path("remedy").asString("See the log of the service."),
+                null,
                 null));
       }
       return new Failure(problems);

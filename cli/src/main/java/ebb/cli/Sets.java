@@ -22,18 +22,15 @@ final class Sets {
   /** Shows a set just proposed, and releases it if that was asked for. */
   void shown(ChangeSetView set, boolean release) {
     if (release) {
-      release(set.id(), null, true);
+      release(set.id(), new ReleaseRequest(null, null, null), true);
     } else {
       show(set);
     }
   }
 
-  void release(long id, String reason, boolean wait) {
+  void release(long id, ReleaseRequest request, boolean wait) {
     var released =
-        service.post(
-            "/api/v1/change-sets/%d/release".formatted(id),
-            new ReleaseRequest(reason),
-            ChangeSetView.class);
+        service.post("/api/v1/change-sets/%d/release".formatted(id), request, ChangeSetView.class);
     if (wait) {
       show(follow(id));
     } else {
@@ -150,9 +147,14 @@ final class Sets {
       output.line("  Look closer: ebb changes show %d --all", set.id());
       output.line(
           set.stops().isEmpty()
-              ? "  Let it through: ebb changes release %1$d      Give it up: ebb changes discard %1$d"
-              : "  If it is right: ebb changes release %1$d --reason WHY      Give it up: ebb changes discard %1$d",
+              ? "  Let it through: ebb changes release %1$d      Try a few: ebb changes release %1$d --first 2"
+              : "  If it is right: ebb changes release %1$d --reason WHY",
           set.id());
+      output.line("  Give it up: ebb changes discard %d", set.id());
+    } else if (count(set, List.of("halted")) > 0) {
+      output.line("  It stopped by itself: too much of it was refused. Mend the cause, then");
+      output.line("    try the failures again: ebb changes retry %d", set.id());
+      output.line("    let the rest go on: ebb changes go-on %d", set.id());
     } else if (count(set, List.of("refused", "blocked")) > 0) {
       output.line("  Try the failures again: ebb changes retry %d", set.id());
     }

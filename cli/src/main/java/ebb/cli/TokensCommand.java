@@ -29,6 +29,7 @@ final class TokensCommand {
                 column("ID", TokenView::id),
                 column("OPERATOR", TokenView::operator),
                 column("LABEL", TokenView::label),
+                column("AT MOST", TokenView::role),
                 column("MADE", token -> Text.time(token.createdAt())),
                 column(
                     "ENDS",
@@ -41,8 +42,12 @@ final class TokensCommand {
   void make(
       @Parameters(paramLabel = "LABEL", description = "what it is for") String label,
       @Option(names = "--days", description = "days until it ends; default when revoked")
-          Integer days) {
-    var made = main.service().post(PATH, new TokenRequest(label, days), TokenView.class);
+          Integer days,
+      @Option(names = "--operator", description = "whose it is; default your own") String operator,
+      @Option(names = "--role", description = "auditor, helpdesk or steward: less than theirs")
+          String role) {
+    var made =
+        main.service().post(PATH, new TokenRequest(label, days, operator, role), TokenView.class);
     main.output()
         .one(
             made,

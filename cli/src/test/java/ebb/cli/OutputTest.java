@@ -66,7 +66,7 @@ public class OutputTest {
     var said = new StringWriter();
     new Output(new PrintWriter(said, true), format)
         .list(
-            new Listing<>(List.of(lines), next, 9L),
+            new Listing<>(List.of(lines), next, 9L, null),
             "Nothing here. Begin with: ebb imports add",
             List.of(column("NAME", Line::name), column("VALUE", Line::value)));
     return said.toString();

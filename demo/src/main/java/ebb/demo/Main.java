@@ -44,15 +44,18 @@ public final class Main {
     System.out.printf(
         """
 
-        Ebb runs at %1$s. To work with it, in another terminal:
+        The console is at %1$s
+        Sign in as        %2$s
+        with the password %3$s
 
-          export EBB_URL=%1$s EBB_TOKEN=%2$s
+        Day one is shown, and waits for its release. In another terminal the client does the same:
+
+          export EBB_URL=%1$s EBB_TOKEN=%4$s
           bin/ebb now
-          bin/ebb changes release 1
 
         Ctrl-C stops all of it.
         """,
-        stage.url(), stage.token());
+        stage.url(), Stage.OPERATOR, Stage.PASSWORD, stage.token());
     Thread.currentThread().join();
   }
 

@@ -55,13 +55,30 @@ public final class Scenario {
   }
 
   /** Brings the company to the point where day one is shown and waits for its release. */
-  static void showDayOne(Stage stage, PrintStream out) throws Exception {
+  public static void showDayOne(Stage stage, PrintStream out) throws Exception {
     var scenario = new Scenario(stage, new Report(out));
     SetUp.run(scenario.client, stage);
     scenario.company.writeDayOne(scenario.dayOne);
     out.println(
         scenario.client.done(
             "imports", "add", scenario.dayOne.toString(), "--source=hr", "--complete"));
+  }
+
+  /**
+   * Tells the story to the fifth day after the second file: leavers' departures are under way, a
+   * season's end lies ahead, and somebody has edited the directory behind Ebb's back.
+   */
+  public static void tellToTheSecondWeek(Stage stage, PrintStream out) throws Exception {
+    var scenario = new Scenario(stage, new Report(out));
+    scenario.bringInDayOne();
+    scenario.releaseDayOne();
+    scenario.byHand();
+    scenario.bringInDayTwo();
+    scenario.releaseDayTwo();
+    scenario.client.done("clock", "--days=5");
+    scenario.client.settle();
+    scenario.editBehindOurBack();
+    scenario.client.done("applications", "sync", "directory");
   }
 
   private void all() throws Exception {
@@ -299,10 +316,7 @@ public final class Scenario {
 
   private void drift() throws Exception {
     report.chapter("8  Somebody edited the directory behind Ebb's back");
-    var edited = login(GETS_GROUP);
-    stage.directory().edit(edited, "title", "Admiral");
-    stage.directory().edit(login(headOf("Deck")), "title", "HEAD  of deck");
-    stage.directory().add("ghost.writer", "Ghost", "Writer");
+    var edited = editBehindOurBack();
     var found = client.json("applications", "sync", "directory");
     report.say(
         "%s",
@@ -323,6 +337,15 @@ public final class Scenario {
     report.check(
         again.path("changeSet").isNull() && stage.directory().writes() == writes,
         "a second sync finds nothing and writes nothing");
+  }
+
+  /** Whose entry is no longer what it should be. */
+  private String editBehindOurBack() throws Exception {
+    var edited = login(GETS_GROUP);
+    stage.directory().edit(edited, "title", "Admiral");
+    stage.directory().edit(login(headOf("Deck")), "title", "HEAD  of deck");
+    stage.directory().add("ghost.writer", "Ghost", "Writer");
+    return edited;
   }
 
   private void later() throws Exception {

@@ -20,16 +20,25 @@ import java.util.concurrent.TimeUnit;
  * All that the example needs, on loopback: the stand-ins here, the service as a process of its own.
  */
 public final class Stage implements AutoCloseable {
+  /** The sign-in of the demo's first administrator. */
+  public static final String OPERATOR = "administrator";
+
+  public static final String PASSWORD = "slack water at noon";
+
+  private static final String LINK = "Link: ";
+
   static final String MAIL_TOKEN = "mail-house-token";
   static final String DIRECTORY_PASSWORD = "directory-password";
 
   private final Path home;
   private final Path serviceJar;
   private final int port;
+  private final List<String> machine;
   private final MailHouse mailHouse;
   private final StaffDirectory directory;
   private final PostBox postBox;
   private Process service;
+  private String link;
   private String token;
 
   /**
@@ -39,6 +48,15 @@ public final class Stage implements AutoCloseable {
    * @param port 0 for any that is free
    */
   public Stage(Path home, Path serviceJar, int port) throws Exception {
+    // Stages are short-lived: compiling everything to the utmost costs more than it gives.
+    this(home, serviceJar, port, List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC"));
+  }
+
+  /**
+   * @param machine options of the service's virtual machine
+   */
+  public Stage(Path home, Path serviceJar, int port, List<String> machine) throws Exception {
+    this.machine = List.copyOf(machine);
     this.home = Files.createDirectories(home);
     this.serviceJar = serviceJar;
     this.port = port == 0 ? freePort() : port;
@@ -62,9 +80,11 @@ public final class Stage implements AutoCloseable {
 
   /** Starts the service, and waits until it is ready. */
   public void startService() throws IOException, InterruptedException {
-    var command =
+    var command = new ArrayList<String>();
+    command.add(ProcessHandle.current().info().command().orElseThrow());
+    command.addAll(machine);
+    command.addAll(
         List.of(
-            ProcessHandle.current().info().command().orElseThrow(),
             "-Xmx512m",
             "--enable-native-access=ALL-UNNAMED",
             "--sun-misc-unsafe-memory-access=allow",
@@ -72,11 +92,12 @@ public final class Stage implements AutoCloseable {
             serviceJar.toString(),
             "--ebb.home=" + home,
             "--ebb.demo=true",
+            "--ebb.largest-upload=256MB",
             "--ebb.mail-from=ebb@" + SkerrowFerries.DOMAIN,
             "--ebb.public-address=" + url(),
             "--server.port=" + port,
             "--spring.mail.host=127.0.0.1",
-            "--spring.mail.port=" + postBox.port());
+            "--spring.mail.port=" + postBox.port()));
     service = new ProcessBuilder(command).redirectErrorStream(true).start();
     var said = new ArrayList<String>();
     var lines =
@@ -87,14 +108,26 @@ public final class Stage implements AutoCloseable {
         throw new IllegalStateException("The service did not start:\n" + String.join("\n", said));
       }
       said.add(line);
-      if (line.startsWith("Token, shown only now: ")) {
-        token = line.substring("Token, shown only now: ".length());
+      if (line.startsWith(LINK)) {
+        link = line.substring(LINK.length());
       }
       if (line.startsWith("Ebb is ready")) {
         break;
       }
     }
-    Thread.ofVirtual().start(() -> keepLog(lines));
+    // A pipe blocks its thread whole: two virtual ones could hold up all others on two cores.
+    Thread.ofPlatform().daemon().name("service-log").start(() -> keepLog(lines));
+    if (link != null && token == null) {
+      token = welcome(link);
+    }
+  }
+
+  /** What the first administrator does: chooses a password, and makes a token. */
+  private String welcome(String link) throws IOException {
+    var file = Files.writeString(home.resolve("first-password"), PASSWORD);
+    var said = new Client(url(), "").json("welcome", link, "--password-file=" + file);
+    Files.delete(file);
+    return said.path("token").asString();
   }
 
   /** What the service says goes into a file beside its data; a full pipe would stop it. */

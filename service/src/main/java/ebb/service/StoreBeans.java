@@ -12,9 +12,12 @@ import ebb.store.journal.Journal;
 import ebb.store.notices.Notices;
 import ebb.store.operators.Answered;
 import ebb.store.operators.Operators;
+import ebb.store.operators.SignIns;
+import ebb.store.operators.Tokens;
 import ebb.store.people.Grants;
 import ebb.store.people.Holds;
 import ebb.store.people.Logins;
+import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.settings.Settings;
@@ -71,6 +74,11 @@ class StoreBeans {
   }
 
   @Bean
+  OwnAttributes ownAttributes() {
+    return new OwnAttributes();
+  }
+
+  @Bean
   Logins logins() {
     return new Logins();
   }
@@ -123,6 +131,16 @@ class StoreBeans {
   @Bean
   Operators operators() {
     return new Operators();
+  }
+
+  @Bean
+  Tokens tokens() {
+    return new Tokens();
+  }
+
+  @Bean
+  SignIns signIns() {
+    return new SignIns();
   }
 
   @Bean

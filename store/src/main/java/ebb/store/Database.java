@@ -63,6 +63,18 @@ public final class Database implements AutoCloseable {
     return result;
   }
 
+  /**
+   * Writes in a transaction of its own that a crash may still take back: for parts of work that is
+   * begun anew after one. The next {@link #write} brings all of them onto the disk.
+   */
+  public void writeForNow(Consumer<StatelessSession> work) {
+    retrying(
+        session -> {
+          work.accept(session);
+          return null;
+        });
+  }
+
   public void writeAll(Consumer<StatelessSession> work) {
     write(
         session -> {

@@ -8,8 +8,11 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.security.SecureRandom;
 import java.util.Base64;
+import java.util.HexFormat;
 import javax.crypto.Cipher;
 import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
@@ -49,6 +52,22 @@ public final class SecretBox {
     var random = new byte[bytes];
     RANDOM.nextBytes(random);
     return random;
+  }
+
+  /** SHA-256 is enough for what is random itself: there is nothing to guess. */
+  public static String hash(String random) {
+    try {
+      return HexFormat.of()
+          .formatHex(
+              MessageDigest.getInstance("SHA-256").digest(random.getBytes(StandardCharsets.UTF_8)));
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException("Every Java platform has SHA-256", e);
+    }
+  }
+
+  /** A text nobody can guess, fit for addresses and headers. */
+  public static String randomText() {
+    return Base64.getUrlEncoder().withoutPadding().encodeToString(random(KEY_BYTES));
   }
 
   public String seal(String text) {

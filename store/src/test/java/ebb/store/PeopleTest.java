@@ -2,12 +2,16 @@ package ebb.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.operator.Reach;
 import ebb.core.person.Assertions;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
+import ebb.store.people.PeopleCursor;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleOrder;
+import ebb.store.people.PeopleOrder.By;
 import ebb.store.people.StoredPerson;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -76,21 +80,87 @@ public class PeopleTest {
               "name.familyName",
               "Holm " + (char) ('a' + i % 5),
               "department",
-              i % 2 == 0 ? "Deck" : "Office"));
+              i % 2 == 0 ? "Deck" : "Office",
+              i % 3 == 0 ? "endDate" : "startDate",
+              "2027-01-%02d".formatted(1 + i % 4)));
     }
+    for (var by : By.values()) {
+      for (var order : List.of(new PeopleOrder(by, false), new PeopleOrder(by, true))) {
+        assertThat(paged(PeopleFilter.EVERYONE, order)).hasSize(25).doesNotHaveDuplicates();
+      }
+    }
+    var deck = PeopleFilter.compare("department", "=", "Deck");
+    assertThat(paged(deck, PeopleOrder.NAME))
+        .hasSize(12)
+        .isSubsetOf(paged(PeopleFilter.EVERYONE, PeopleOrder.NAME));
+  }
+
+  @Test
+  public void thoseWithNothingToBeOrderedByComeLastWhicheverWayRound() {
+    keep(1, Map.of("name.familyName", "Holm", "endDate", "2027-03-01"));
+    keep(2, Map.of("name.familyName", "Lund"));
+    keep(3, Map.of("name.familyName", "Ask", "endDate", "2027-01-01"));
+
+    assertThat(paged(PeopleFilter.EVERYONE, new PeopleOrder(By.END_DATE, false)))
+        .containsExactly(3L, 1L, 2L);
+    assertThat(paged(PeopleFilter.EVERYONE, new PeopleOrder(By.END_DATE, true)))
+        .containsExactly(1L, 3L, 2L);
+  }
+
+  @Test
+  public void countingStopsAtItsLimit() {
+    for (long i = 1; i <= 9; i++) {
+      keep(i, Map.of("name.familyName", "Holm " + i));
+    }
+    var holms = PeopleFilter.startsWith("name.familyName", "holm");
+    long all = database.read(s -> people.count(s, holms, 100));
+    long some = database.read(s -> people.count(s, holms, 5));
+    assertThat(all).isEqualTo(9);
+    assertThat(some).isEqualTo(6);
+  }
+
+  @Test
+  public void peopleAreFoundByEitherNameByLoginAndByNumberWithinAReach() {
+    keep(
+        1,
+        Map.of(
+            "name.givenName", "Søren",
+            "name.familyName", "Holm",
+            "employeeNumber", "S-0007",
+            "department", "Deck"));
+    keep(2, Map.of("name.givenName", "Holmfrid", "name.familyName", "Ask", "department", "Office"));
+
+    assertThat(found("holm", Reach.EVERYBODY)).containsExactlyInAnyOrder(1L, 2L);
+    assertThat(found("soren-h", Reach.EVERYBODY)).containsExactly(1L);
+    assertThat(found("S-0007", Reach.EVERYBODY)).containsExactly(1L);
+    assertThat(found("holm", new Reach(Set.of("Deck"), Set.of()))).containsExactly(1L);
+  }
+
+  @Test
+  public void valuesAreListedOnceInOrder() {
+    keep(1, Map.of("name.familyName", "Holm", "department", "Office"));
+    keep(2, Map.of("name.familyName", "Lund", "department", "Deck"));
+    keep(3, Map.of("name.familyName", "Ask", "department", "Deck"));
+    var values = database.read(s -> people.valuesOf(s, "department", 10));
+    assertThat(values).containsExactly("Deck", "Office");
+  }
+
+  private List<Long> found(String text, Reach reach) {
+    return database.read(s -> people.find(s, text, text, reach, 10)).stream()
+        .map(one -> one.person().id().value())
+        .toList();
+  }
+
+  private List<Long> paged(PeopleFilter filter, PeopleOrder order) {
     var seen = new ArrayList<Long>();
-    String cursor = null;
+    PeopleCursor cursor = null;
     do {
       var from = cursor;
-      var page = database.read(s -> people.list(s, PeopleFilter.EVERYONE, from, 4));
+      var page = database.read(s -> people.list(s, filter, order, from, 4));
       page.items().forEach(one -> seen.add(one.person().id().value()));
-      cursor = page.next();
+      cursor = page.next() == null ? null : PeopleCursor.of(page.next(), order).orElseThrow();
     } while (cursor != null);
-
-    assertThat(seen).hasSize(25).doesNotHaveDuplicates();
-    var found1 =
-        database.read(s -> people.count(s, PeopleFilter.compare("department", "=", "Deck")));
-    assertThat(found1).isEqualTo(12);
+    return seen;
   }
 
   @Test
@@ -168,7 +238,7 @@ public class PeopleTest {
   }
 
   private List<Long> ids(PeopleFilter filter) {
-    return database.read(s -> people.list(s, filter, null, 100)).items().stream()
+    return database.read(s -> people.list(s, filter, PeopleOrder.NAME, null, 100)).items().stream()
         .map(one -> one.person().id().value())
         .toList();
   }

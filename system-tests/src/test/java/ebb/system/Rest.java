@@ -1,12 +1,16 @@
 package ebb.system;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -61,6 +65,17 @@ final class Rest {
         response.statusCode(), isJson ? JSON.readTree(response.body()) : JSON.nullNode(), response);
   }
 
+  /** Of an answer that does not end by itself. */
+  int statusOfStream(String path) throws IOException, InterruptedException {
+    var request = HttpRequest.newBuilder(URI.create(url + path));
+    if (token != null) {
+      request.header("Authorization", "Bearer " + token);
+    }
+    var response = client.send(request.build(), BodyHandlers.ofInputStream());
+    response.body().close();
+    return response.statusCode();
+  }
+
   Answer json(String method, String path, String body, String... headers)
       throws IOException, InterruptedException {
     return send(method, path, "application/json", body, headers);
@@ -68,11 +83,53 @@ final class Rest {
 
   Answer upload(String file, String content, String... headers)
       throws IOException, InterruptedException {
+    return bring("source=hr&complete=true&file=" + file, content, headers);
+  }
+
+  /** Brings in a file of so many bytes, which are made as they are sent. */
+  Answer bringLarge(String query, long size) throws IOException, InterruptedException {
+    var request =
+        HttpRequest.newBuilder(URI.create(url + "/api/v1/imports?" + query))
+            .header("Authorization", "Bearer " + token)
+            .header("Content-Type", "text/csv")
+            .POST(
+                BodyPublishers.fromPublisher(
+                    BodyPublishers.ofInputStream(() -> new Zeros(size)), size))
+            .build();
+    var response = client.send(request, BodyHandlers.ofString());
+    return new Answer(response.statusCode(), JSON.readTree(response.body()), response);
+  }
+
+  private static final class Zeros extends InputStream {
+    private long left;
+
+    Zeros(long size) {
+      this.left = size;
+    }
+
+    @Override
+    public int read() {
+      return left-- > 0 ? '0' : -1;
+    }
+
+    @Override
+    public int read(byte[] into, int from, int most) {
+      int length = (int) Math.min(left, most);
+      if (length <= 0) {
+        return -1;
+      }
+      Arrays.fill(into, from, from + length, (byte) '0');
+      left -= length;
+      return length;
+    }
+  }
+
+  /** Brings a file in, and waits until it is shown or asks something. */
+  Answer bring(String query, String content, String... headers)
+      throws IOException, InterruptedException {
+    var all = new ArrayList<>(List.of(headers));
+    all.addAll(List.of("Prefer", "wait=60"));
     return send(
-        "POST",
-        "/api/v1/imports?source=hr&complete=true&file=" + file,
-        "text/csv",
-        content,
-        headers);
+        "POST", "/api/v1/imports?" + query, "text/csv", content, all.toArray(String[]::new));
   }
 }

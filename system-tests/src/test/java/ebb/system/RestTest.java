@@ -46,18 +46,19 @@ public class RestTest {
   }
 
   @Test
-  public void onlyHealthAndAsksAnswerWithoutAToken() throws Exception {
+  public void nothingOfTheRecordsAnswersWithoutAToken() throws Exception {
     var nobody = rest.as(null);
 
     assertThat(nobody.get("/actuator/health").status()).isEqualTo(200);
     assertThat(nobody.get("/ask/unknown").status()).isEqualTo(410);
+    assertThat(nobody.get("/").status()).as("the page to sign in on").isEqualTo(200);
     for (var path :
         new String[] {
-          "/api/v1/people", "/api/v1/journal", "/api/v1/openapi.json", "/actuator/prometheus", "/"
+          "/api/v1/people", "/api/v1/journal", "/api/v1/openapi.json", "/actuator/prometheus"
         }) {
       var answer = nobody.get(path);
       assertThat(answer.status()).as(path).isEqualTo(401);
-      assertThat(answer.code()).as(path).isEqualTo("token-needed");
+      assertThat(answer.code()).as(path).isEqualTo("sign-in-needed");
     }
   }
 
@@ -97,11 +98,11 @@ public class RestTest {
       {"file-empty", ""},
       {"file-without-rows", HEADINGS},
       {"file-not-text", "Staff no\u0000,Family name\n"},
-      {"heading-missing", HEADINGS.replace("Job,", "") + row},
       {"heading-doubled", HEADINGS.replace("Job,", "Job,Job,") + row},
-      {"column-unknown", HEADINGS.replace("Job,", "Job,Shoe size,") + row},
-      {"wrong-separator", HEADINGS.replace(',', ';') + row.replace(',', ';')},
-      {"file-not-csv", HEADINGS + "1,\"never closed"},
+      {"heading-missing", "Staff no,Harbour,Berth\n1,Elvnes,4\n"},
+      {"column-unknown", "Staff no,Harbour,Berth\n1,Elvnes,4\n"},
+      {"file-not-csv", HEADINGS + row + "2,\"never closed"},
+      {"file-cut-off", HEADINGS + row + "2,Vik,Per"},
     };
   }
 
@@ -127,7 +128,9 @@ public class RestTest {
 
   @Test
   public void aBodyThatIsTooLargeIsRefused() throws Exception {
-    var answer = rest.upload("large.csv", HEADINGS + "x".repeat(65 * 1024 * 1024));
+    var most = 256 << 20;
+
+    var answer = rest.bringLarge("file=large.csv&source=hr", most + 1);
 
     assertThat(answer.status()).isEqualTo(413);
     assertThat(answer.code()).isEqualTo("file-too-large");

@@ -4,71 +4,66 @@ import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
 import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
+import ebb.core.imports.Format;
 import ebb.core.imports.Row;
 import ebb.core.imports.Rows;
-import ebb.core.problem.Problem;
-import ebb.core.problem.Refusal;
-import ebb.core.problem.Where;
 import java.io.IOException;
-import java.io.InputStreamReader;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.CharacterCodingException;
-import java.nio.charset.CodingErrorAction;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 
-/**
- * Comma-separated values (RFC 4180) in UTF-8, with or without a byte order mark, read as a stream.
- */
-public final class CsvRows implements Rows {
+/** Separated values (RFC 4180, and with other separators and line ends), read as a stream. */
+final class CsvRows implements Rows {
+  /** Far beyond any value of a person's; a quotation mark never closed is found soon. */
+  private static final int LONGEST_VALUE = 256 * 1024;
+
   private final String name;
+  private final Format format;
+  private final boolean endsAbruptly;
   private final CsvReader<CsvRecord> reader;
   private final Iterator<CsvRecord> records;
   private final List<String> headings;
+  private long line = 1;
 
-  private CsvRows(String name, CsvReader<CsvRecord> reader) {
+  private CsvRows(String name, Format format, boolean endsAbruptly, CsvReader<CsvRecord> reader) {
     this.name = name;
+    this.format = format;
+    this.endsAbruptly = endsAbruptly;
     this.reader = reader;
     this.records = reader.iterator();
-    // A byte order mark is no part of the first heading.
-    this.headings =
-        firstRecord().stream().map(heading -> heading.replace("\uFEFF", "").strip()).toList();
+    this.headings = Headings.of(name, firstRecord());
   }
 
   /**
    * Opens a file and reads its headings.
    *
-   * @param name what the operator calls the file
-   * @throws Refusal if it is empty, not text, or not CSV
+   * @throws ebb.core.problem.Refusal if it is empty, not text, or not CSV
    */
-  public static CsvRows open(Path file, String name) throws IOException {
-    // A reader that reports what is not UTF-8, where the usual ones put question marks.
-    Reader text =
-        new InputStreamReader(
-            Files.newInputStream(file),
-            StandardCharsets.UTF_8
-                .newDecoder()
-                .onMalformedInput(CodingErrorAction.REPORT)
-                .onUnmappableCharacter(CodingErrorAction.REPORT));
+  static CsvRows open(Path file, String name, Format format) throws IOException {
+    var text = Encoding.reader(file, format.charset());
     try {
       return new CsvRows(
-          name,
-          CsvReader.builder()
-              .skipEmptyLines(true)
-              .allowUnclosedQuote(false)
-              .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
-              .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
-              .ofCsvRecord(text));
+          name, format, !Encoding.endsWithLineEnd(file), reader(text, format.separator()));
     } catch (RuntimeException e) {
       text.close();
       throw e;
     }
+  }
+
+  static CsvReader<CsvRecord> reader(Reader text, String separator) {
+    return CsvReader.builder()
+        .fieldSeparator(separator)
+        .skipEmptyLines(true)
+        .allowUnclosedQuote(false)
+        .maxBufferSize(LONGEST_VALUE)
+        .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
+        .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
+        .ofCsvRecord(text);
   }
 
   @Override
@@ -78,9 +73,16 @@ public final class CsvRows implements Rows {
 
   @Override
   public Optional<Row> next() {
-    return read(records::hasNext)
-        ? Optional.of(read(records::next)).map(this::row)
-        : Optional.empty();
+    while (read(records::hasNext)) {
+      var row = row(read(records::next));
+      if (endsAbruptly && row.cells().size() < headings.size() && !read(records::hasNext)) {
+        throw Amiss.cutOff(name, row.line());
+      }
+      if (!row.isBlank()) {
+        return Optional.of(row.within(headings.size()));
+      }
+    }
+    return Optional.empty();
   }
 
   @Override
@@ -89,32 +91,35 @@ public final class CsvRows implements Rows {
   }
 
   private Row row(CsvRecord csv) {
-    if (csv.getFields().stream().anyMatch(cell -> cell.indexOf('\0') >= 0)) {
-      throw Refusal.invalid(notText(csv.getStartingLineNumber()));
+    line = csv.getStartingLineNumber();
+    var cells = csv.getFields();
+    for (var cell : cells) {
+      if (cell.indexOf('\0') >= 0) {
+        throw Amiss.notText(name, format.charset(), line);
+      }
     }
-    return new Row(csv.getStartingLineNumber(), csv.getFields());
+    return new Row(line, cells);
   }
 
   private List<String> firstRecord() {
     if (!read(records::hasNext)) {
-      throw Refusal.invalid(
-          new Problem(
-              "file-empty",
-              "%s is empty.".formatted(name),
-              "It does not even have headings.",
-              "Export it again; the first line must hold the headings.",
-              Where.file(name)));
+      throw Amiss.empty(name);
     }
-    return row(read(records::next)).cells();
+    var first = row(read(records::next)).cells();
+    // Some programs write into the first line by what the values are separated.
+    var isSeparatorOnly = first.getFirst().matches("(?i)\uFEFF?sep=.?");
+    return isSeparatorOnly ? firstRecord() : first;
   }
 
   private <T> T read(Supplier<T> step) {
     try {
       return step.get();
     } catch (CsvParseException e) {
-      throw Refusal.invalid(isNoText(e) ? notText(null) : notCsv(e));
-    } catch (UncheckedIOException e) {
-      throw Refusal.invalid(notText(null));
+      throw isNoText(e)
+          ? Amiss.notText(name, format.charset(), null)
+          : Amiss.notCsv(name, e.getMessage(), line + 1);
+    } catch (UncheckedIOException _) {
+      throw Amiss.notText(name, format.charset(), null);
     }
   }
 
@@ -125,23 +130,5 @@ public final class CsvRows implements Rows {
       }
     }
     return false;
-  }
-
-  private Problem notText(Long line) {
-    return new Problem(
-        "file-not-text",
-        "%s is not text in UTF-8.".formatted(name),
-        "It is a file of another kind, or was saved in another encoding.",
-        "Save it as CSV, UTF-8.",
-        new Where(name, line, null));
-  }
-
-  private Problem notCsv(CsvParseException e) {
-    return new Problem(
-        "file-not-csv",
-        "%s cannot be read as CSV: %s".formatted(name, e.getMessage()),
-        "A quotation mark is opened and never closed, or a value is longer than any could be.",
-        "Correct that line.",
-        Where.file(name));
   }
 }

@@ -100,12 +100,22 @@ public record Change(
     return in(state, due, attempts, why, askedAt, state.isDone() ? now : null);
   }
 
+  /** When it was seen, by another clock than that of the queue: people read it. */
+  public Change seenAt(Instant at) {
+    return with(state, due, attempts, problem, askedAt, at);
+  }
+
   private Change in(
       ChangeState next, Instant due, int attempts, Problem problem, Instant asked, Instant seen) {
     if (!state.mayBecome(next)) {
       throw new IllegalStateException(
           "Change %d cannot go from %s to %s".formatted(id, state, next));
     }
+    return with(next, due, attempts, problem, asked, seen);
+  }
+
+  private Change with(
+      ChangeState next, Instant due, int attempts, Problem problem, Instant asked, Instant seen) {
     return new Change(
         id,
         changeSet,

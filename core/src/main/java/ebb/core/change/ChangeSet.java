@@ -25,4 +25,21 @@ public record ChangeSet(
     Instant createdAt,
     String releasedBy,
     Instant releasedAt,
-    long version) {}
+    long version) {
+  /** The same set in another state. */
+  public ChangeSet in(SetState state, String releasedBy, Instant releasedAt) {
+    return new ChangeSet(
+        id,
+        cause,
+        title,
+        state,
+        takesBack,
+        takenBackBy,
+        stops,
+        createdBy,
+        createdAt,
+        releasedBy,
+        releasedAt,
+        version);
+  }
+}

@@ -9,6 +9,8 @@ public enum ChangeState {
   PROPOSED,
   /** Released; waits for its turn, for what it needs first, or for its next try. */
   QUEUED,
+  /** Released, and stopped before its turn: too much of its set was refused. */
+  HALTED,
   /** Being carried out under a lease. */
   CLAIMED,
   /** Sent, and no answer came: the application is asked before anything is sent again. */
@@ -41,10 +43,10 @@ public enum ChangeState {
   private Set<ChangeState> next() {
     return switch (this) {
       case PROPOSED -> EnumSet.of(QUEUED, WITHDRAWN);
-      case QUEUED -> EnumSet.of(CLAIMED, BLOCKED, OVERTAKEN);
+      case QUEUED -> EnumSet.of(CLAIMED, BLOCKED, OVERTAKEN, HALTED);
       case CLAIMED -> EnumSet.of(QUEUED, UNSURE, SEEN, ACCEPTED, REFUSED, OVERTAKEN);
       case UNSURE -> EnumSet.of(CLAIMED, BLOCKED, OVERTAKEN);
-      case REFUSED, BLOCKED -> EnumSet.of(QUEUED);
+      case REFUSED, BLOCKED, HALTED -> EnumSet.of(QUEUED);
       case SEEN, ACCEPTED, OVERTAKEN, WITHDRAWN -> EnumSet.noneOf(ChangeState.class);
     };
   }

@@ -1,33 +1,92 @@
 package ebb.core.imports;
 
+import ebb.core.problem.Problem;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 
 /**
  * One reading of a file.
  *
+ * @param source null until somebody says where the file comes from
+ * @param size of the file in bytes
+ * @param questions what must be answered before it can be checked; empty if nothing
  * @param counts rows by verdict, and under "missing" the people it does not name
- * @param changeSet the effects; null until they are shown
+ * @param changeSet the effects; null until it is checked
+ * @param tookMillis how long reading, checking and computing took; null until they are done
  */
 public record Import(
     long id,
     String source,
     String file,
     String sha256,
-    boolean complete,
+    long size,
+    Format format,
+    Terms terms,
     Stage stage,
+    List<Problem> questions,
     Map<String, Long> counts,
     Long changeSet,
+    Long tookMillis,
     String createdBy,
     Instant createdAt) {
   public Import at(Stage stage) {
-    return new Import(
-        id, source, file, sha256, complete, stage, counts, changeSet, createdBy, createdAt);
+    return with(stage, questions, counts, changeSet, tookMillis);
   }
 
   /** The same import with what was found in it. */
-  public Import found(Map<String, Long> counts, long changeSet) {
+  public Import found(Map<String, Long> counts, Long changeSet) {
+    return with(stage, questions, counts, changeSet, tookMillis);
+  }
+
+  public Import took(long millis) {
+    return with(stage, questions, counts, changeSet, millis);
+  }
+
+  /** The same import, waiting for answers. */
+  public Import asking(List<Problem> questions) {
+    return with(stage, questions, counts, changeSet, tookMillis);
+  }
+
+  /** The same import, to be read anew in these ways. */
+  public Import as(String source, Format format, Terms terms) {
     return new Import(
-        id, source, file, sha256, complete, stage, counts, changeSet, createdBy, createdAt);
+        id,
+        source,
+        file,
+        sha256,
+        size,
+        format,
+        terms,
+        Stage.READ,
+        List.of(),
+        Map.of(),
+        null,
+        null,
+        createdBy,
+        createdAt);
+  }
+
+  private Import with(
+      Stage stage,
+      List<Problem> questions,
+      Map<String, Long> counts,
+      Long changeSet,
+      Long tookMillis) {
+    return new Import(
+        id,
+        source,
+        file,
+        sha256,
+        size,
+        format,
+        terms,
+        stage,
+        questions,
+        counts,
+        changeSet,
+        tookMillis,
+        createdBy,
+        createdAt);
   }
 }

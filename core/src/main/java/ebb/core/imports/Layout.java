@@ -1,29 +1,89 @@
 package ebb.core.imports;
 
+import ebb.core.person.Attribute;
 import ebb.core.person.Attributes;
+import ebb.core.person.Catalogue;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Where;
+import ebb.core.rule.Expressions;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SequencedMap;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /** A mapping bound to the headings of one file: checks its rows, each with all its problems. */
 public final class Layout {
+  private static final int LONGEST_KEY = 200;
+  private static final int MOST_ZEROS = 6;
+
   private final String file;
   private final Mapping mapping;
   private final Map<String, Integer> positions;
-  private final int width;
+  private final List<String> headings;
+  private final List<String> required;
   private final ValueCheck check;
+  private final Expressions expressions;
+  private final int[] printed;
+  private final Map<String, String> fallbacks;
 
-  Layout(String file, Mapping mapping, Map<String, Integer> positions, int width) {
+  Layout(
+      String file,
+      Mapping mapping,
+      Map<String, Integer> positions,
+      List<String> headings,
+      Catalogue catalogue,
+      Expressions expressions) {
     this.file = file;
     this.mapping = mapping;
     this.positions = positions;
-    this.width = width;
-    this.check = new ValueCheck(mapping.dateFormat());
+    this.headings = headings;
+    this.required = catalogue.required();
+    this.check = new ValueCheck(catalogue, mapping.dateFormat());
+    this.expressions = expressions;
+    this.fallbacks =
+        catalogue.all().stream()
+            .filter(attribute -> attribute.fallback() != null)
+            .filter(attribute -> mapping.attributes().contains(attribute.name()))
+            .collect(Collectors.toMap(Attribute::name, Attribute::fallback));
+    this.printed = printed(mapping, positions, headings);
+  }
+
+  /** An expression may read any column; otherwise those not mapped make no odds. */
+  private static int[] printed(
+      Mapping mapping, Map<String, Integer> positions, List<String> headings) {
+    return mapping.computed().isEmpty()
+        ? mapping.columns().keySet().stream().mapToInt(positions::get).toArray()
+        : IntStream.range(0, headings.size()).toArray();
+  }
+
+  public List<String> headings() {
+    return headings;
+  }
+
+  /** What tells whether a row says the same as last time: its mapped cells, in their order. */
+  public Print print(Row row, Print.Press press, long seed) {
+    press.begin(seed);
+    var cells = row.cells();
+    for (int position : printed) {
+      press.put(position < cells.size() ? cells.get(position) : "");
+    }
+    return press.end();
+  }
+
+  /** The texts of a row by their headings; cells beyond the headings are left out. */
+  public SequencedMap<String, String> texts(Row row) {
+    var texts = new LinkedHashMap<String, String>();
+    for (int i = 0; i < headings.size(); i++) {
+      texts.put(headings.get(i), i < row.cells().size() ? row.cells().get(i) : "");
+    }
+    return texts;
   }
 
   /** The key of a row; empty if it has none. */
@@ -36,31 +96,101 @@ public final class Layout {
     var problems = new ArrayList<Problem>();
     var values = new TreeMap<String, String>();
     var key = key(row);
-    if (row.cells().size() != width) {
+    if (row.cells().size() != headings.size()) {
       problems.add(wrongWidth(row));
-    } else {
-      if (key.isEmpty()) {
-        problems.add(
-            new Problem(
-                "key-missing",
-                "The row has no %s.".formatted(mapping.key()),
-                "It could not be found again tomorrow.",
-                "Fill it in.",
-                Where.cell(file, row.line(), mapping.key())));
-      }
-      mapping
-          .columns()
-          .forEach((heading, attribute) -> value(row, heading, attribute, values, problems));
-      Attributes.COMPULSORY.stream()
-          .sorted()
-          .filter(attribute -> !values.containsKey(attribute))
-          .filter(
-              attribute ->
-                  problems.stream().noneMatch(p -> heading(attribute).equals(p.where().column())))
-          .forEach(attribute -> problems.add(missing(row, attribute)));
-      datesInOrder(row, values).ifPresent(problems::add);
+      return new CheckedRow(row.line(), key, values, problems);
     }
+    keyAmiss(row, key).ifPresent(problems::add);
+    mapping
+        .columns()
+        .forEach((heading, attribute) -> value(row, heading, attribute, values, problems));
+    if (!mapping.computed().isEmpty()) {
+      compute(row, values, problems);
+    }
+    fallbacks.forEach(values::putIfAbsent);
+    required.stream()
+        .filter(attribute -> !values.containsKey(attribute))
+        .filter(
+            attribute ->
+                problems.stream().noneMatch(p -> heading(attribute).equals(p.where().column())))
+        .forEach(attribute -> problems.add(missing(row, attribute)));
+    datesInOrder(row, values).ifPresent(problems::add);
     return new CheckedRow(row.line(), key, values, problems);
+  }
+
+  private Optional<Problem> keyAmiss(Row row, String key) {
+    var where = Where.cell(file, row.line(), mapping.key());
+    if (key.isEmpty()) {
+      return Optional.of(
+          new Problem(
+              "key-missing",
+              "The row has no %s.".formatted(mapping.key()),
+              "It could not be found again tomorrow.",
+              "Fill it in.",
+              where));
+    }
+    if (ValueCheck.isMangledNumber(key)) {
+      return Optional.of(
+          new Problem(
+              "key-mangled",
+              "%s was a longer number once: %s.".formatted(mapping.key(), key),
+              "A spreadsheet took it for a quantity and rounded it; digits are lost.",
+              "Give the column the format text there, and type the number again.",
+              where));
+    }
+    if (key.equals(Suggestions.EXAMPLE_KEY)) {
+      return Optional.of(
+          new Problem(
+              "example-row",
+              "This is the example of the template.",
+              "Nobody is called so.",
+              "Delete the row.",
+              where));
+    }
+    if (!mayBeKey(key)) {
+      return Optional.of(
+          new Problem(
+              "key-invalid",
+              "%s is no key: %s".formatted(mapping.key(), key),
+              "It is longer than %d characters, or holds some that cannot be seen."
+                  .formatted(LONGEST_KEY),
+              "Type it again.",
+              where));
+    }
+    return Optional.empty();
+  }
+
+  /** Whether a text can stand as a key at all. */
+  public static boolean mayBeKey(String key) {
+    return key.length() <= LONGEST_KEY && !ValueCheck.isDeceptive(key);
+  }
+
+  /** A key, and those it may have been before a spreadsheet took its zeros. */
+  public List<String> possibleKeys(Row row) {
+    var key = key(row);
+    return key.isEmpty()
+        ? List.of()
+        : IntStream.rangeClosed(0, MOST_ZEROS).mapToObj(zeros -> "0".repeat(zeros) + key).toList();
+  }
+
+  /** The key of a row's manager; empty if it names none. */
+  public Set<String> managerKey(Row row) {
+    var position = positions.get(heading(Attributes.MANAGER));
+    return position == null || position >= row.cells().size()
+        ? Set.of()
+        : Set.of(row.cells().get(position).strip());
+  }
+
+  private void compute(Row row, SortedMap<String, String> values, List<Problem> problems) {
+    var texts = texts(row);
+    mapping
+        .computed()
+        .forEach(
+            (attribute, expression) ->
+                expressions
+                    .textOfRow(expression, texts)
+                    .filter(text -> !text.isBlank())
+                    .ifPresent(text -> take(row, attribute, attribute, text, values, problems)));
   }
 
   /** The problem of a key that stands in two rows. */
@@ -71,6 +201,26 @@ public final class Layout {
         "One of the two would overwrite the other.",
         "Give each person one row, or correct the number.",
         Where.cell(file, row.line(), mapping.key()));
+  }
+
+  /** The problem of a key that a spreadsheet may have shortened. */
+  public Problem zerosLost(CheckedRow row, String known) {
+    return new Problem(
+        "key-zeros-lost",
+        "%s %s is not known, and %s is.".formatted(mapping.key(), row.key(), known),
+        "A spreadsheet takes leading zeros away; this would become a second person.",
+        "Give the column the format text there; or write the whole number here.",
+        Where.cell(file, row.line(), mapping.key()));
+  }
+
+  /** The problem of managers who lead round to the person itself. */
+  public Problem managersInALoop(CheckedRow row, String managerKey) {
+    return new Problem(
+        "managers-in-a-loop",
+        "From %s the managers lead back to %s.".formatted(managerKey, row.key()),
+        "A reporting line has an upper end; approvals would go round for ever.",
+        "Correct the manager of one of them.",
+        Where.cell(file, row.line(), heading(Attributes.MANAGER)));
   }
 
   /** The problem of a manager nobody knows. */
@@ -94,7 +244,7 @@ public final class Layout {
   private Problem wrongWidth(Row row) {
     return new Problem(
         "row-width",
-        "The row has %d columns, the heading %d.".formatted(row.cells().size(), width),
+        "The row has %d columns, the heading %d.".formatted(row.cells().size(), headings.size()),
         "Its values cannot be told apart: a separator is missing, or one too many is in a value.",
         "Correct the row; put quotes round values that hold a comma.",
         Where.line(file, row.line()));
@@ -115,7 +265,32 @@ public final class Layout {
       String attribute,
       SortedMap<String, String> values,
       List<Problem> problems) {
-    var text = row.cells().get(positions.get(heading)).strip();
+    var text = plain(row.cells().get(positions.get(heading)).strip());
+    if (!text.isEmpty()) {
+      take(row, heading, attribute, text, values, problems);
+    }
+  }
+
+  /** What exports put before a cell that a spreadsheet would reckon with is no part of it. */
+  private static String plain(String text) {
+    return text.length() > 1 && text.charAt(0) == '\'' && "=+-@".indexOf(text.charAt(1)) >= 0
+        ? text.substring(1)
+        : text;
+  }
+
+  private void take(
+      Row row,
+      String heading,
+      String attribute,
+      String said,
+      SortedMap<String, String> values,
+      List<Problem> problems) {
+    var table = mapping.tables().get(attribute);
+    var text = table == null ? said : table.get(said);
+    if (text == null) {
+      problems.add(codeUnknown(row, heading, attribute, said));
+      return;
+    }
     if (text.isEmpty()) {
       return;
     }
@@ -123,6 +298,15 @@ public final class Layout {
       case ValueCheck.Good(var value) -> values.put(attribute, value);
       case ValueCheck.Bad(var problem) -> problems.add(problem);
     }
+  }
+
+  private Problem codeUnknown(Row row, String heading, String attribute, String code) {
+    return new Problem(
+        "code-unknown",
+        "It is not known what %s means in %s.".formatted(code, heading),
+        "The source writes codes there, and this one was never met.",
+        "Say once which %s it stands for; it is remembered.".formatted(attribute),
+        Where.cell(file, row.line(), heading));
   }
 
   private Optional<Problem> datesInOrder(Row row, Map<String, String> values) {

@@ -53,6 +53,12 @@ public final class Likeness {
     return Optional.of(new Resemblance(person, reasons));
   }
 
+  /** A person of the same name, where somebody is sure that the row is nobody new. */
+  public static Resemblance byName(Map<String, String> values, Person person, boolean vanished) {
+    return between(values, person, vanished)
+        .orElseGet(() -> new Resemblance(person, List.of("the same name")));
+  }
+
   private static boolean isSame(Map<String, String> values, Person person, String attribute) {
     var value = values.get(attribute);
     return value != null

@@ -1,9 +1,11 @@
 package ebb.core.imports;
 
-import ebb.core.person.Attributes;
+import ebb.core.person.Catalogue;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
+import ebb.core.rule.Expressions;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -21,14 +23,80 @@ import java.util.TreeSet;
  * @param key heading of the column that holds the stable key of a row
  * @param columns heading to attribute
  * @param ignored headings that are known and not used
- * @param dateFormat a pattern as in "dd.MM.uuuu"; every date of the source is written so
+ * @param dateFormat a pattern as in "d.M.uuuu"; dates of the source are written so, or as ISO 8601
+ *     has them
+ * @param computed attribute to an expression over row, the texts of a row by their headings
+ * @param tables attribute to what the source's codes mean
  */
 public record Mapping(
-    String key, SortedMap<String, String> columns, SortedSet<String> ignored, String dateFormat) {
+    String key,
+    SortedMap<String, String> columns,
+    SortedSet<String> ignored,
+    String dateFormat,
+    SortedMap<String, String> computed,
+    SortedMap<String, SortedMap<String, String>> tables) {
+  /** Headings that Ebb itself writes beside a source's own, and does not read again. */
+  public static final String OWN_HEADINGS = "Ebb: ";
+
   public Mapping {
     columns = new TreeMap<>(columns == null ? Map.of() : columns);
     ignored = new TreeSet<>(ignored == null ? List.of() : ignored);
     dateFormat = dateFormat == null ? "uuuu-MM-dd" : dateFormat;
+    computed = new TreeMap<>(computed == null ? Map.of() : computed);
+    tables = new TreeMap<>(tables == null ? Map.of() : tables);
+  }
+
+  /** A mapping that only takes columns as they are. */
+  public Mapping(
+      String key, SortedMap<String, String> columns, SortedSet<String> ignored, String dateFormat) {
+    this(key, columns, ignored, dateFormat, null, null);
+  }
+
+  /** All attributes this mapping fills. */
+  public SortedSet<String> attributes() {
+    var attributes = new TreeSet<>(columns.values());
+    attributes.addAll(computed.keySet());
+    return attributes;
+  }
+
+  /** This mapping with what another code means. */
+  public Mapping meaning(String attribute, String code, String value) {
+    var next = new TreeMap<>(tables);
+    var table = new TreeMap<>(tables.getOrDefault(attribute, new TreeMap<>()));
+    table.put(code, value);
+    next.put(attribute, table);
+    return new Mapping(key, columns, ignored, dateFormat, computed, next);
+  }
+
+  /** How far the headings of a file are those of this mapping. */
+  public Fit fit(List<String> headings) {
+    var expected = new TreeSet<>(columns.keySet());
+    expected.add(key);
+    long found = expected.stream().filter(headings::contains).count();
+    if (!headings.contains(key) || found * 2 < expected.size()) {
+      return Fit.ANOTHER_FILE;
+    }
+    var isWhole =
+        found == expected.size() && headings.stream().allMatch(this::isKnown) && isEach(headings);
+    return isWhole ? Fit.WHOLE : Fit.COLUMNS_CHANGED;
+  }
+
+  public enum Fit {
+    WHOLE,
+    /** The key and most columns are there: the source itself was changed. */
+    COLUMNS_CHANGED,
+    ANOTHER_FILE
+  }
+
+  private boolean isKnown(String heading) {
+    return heading.equals(key)
+        || columns.containsKey(heading)
+        || ignored.contains(heading)
+        || heading.startsWith(OWN_HEADINGS);
+  }
+
+  private static boolean isEach(List<String> headings) {
+    return new HashSet<>(headings).size() == headings.size();
   }
 
   /**
@@ -36,10 +104,10 @@ public record Mapping(
    *
    * @throws Refusal naming every heading that is missing, doubled or unknown
    */
-  public Layout layout(String file, List<String> headings) {
+  public Layout layout(
+      String file, List<String> headings, Catalogue catalogue, Expressions expressions) {
     var problems = new ArrayList<Problem>();
-    wrongSeparator(file, headings)
-        .ifPresentOrElse(problems::add, () -> headingsAmiss(file, headings, problems));
+    headingsAmiss(file, headings, problems);
     if (!problems.isEmpty()) {
       throw new Refusal(Refusal.Kind.INVALID, problems);
     }
@@ -47,11 +115,11 @@ public record Mapping(
     for (int i = 0; i < headings.size(); i++) {
       positions.put(headings.get(i), i);
     }
-    return new Layout(file, this, positions, headings.size());
+    return new Layout(file, this, positions, headings, catalogue, expressions);
   }
 
   /** All problems of the mapping itself; empty if it can be used. */
-  public List<Problem> problems() {
+  public List<Problem> problems(Catalogue catalogue, Expressions expressions) {
     var problems = new ArrayList<Problem>();
     if (key == null || key.isBlank()) {
       problems.add(
@@ -63,60 +131,110 @@ public record Mapping(
               Where.field("key")));
     }
     columns.forEach(
-        (heading, attribute) -> {
-          if (!Attributes.known().contains(attribute)) {
-            problems.add(
-                new Problem(
-                    "attribute-unknown",
-                    "%s is mapped to %s, which is no attribute.".formatted(heading, attribute),
-                    "Nothing could be done with its values.",
-                    "Use one of " + new TreeSet<>(Attributes.known()) + ".",
-                    Where.field(heading)));
-          }
+        (heading, attribute) -> unknown(catalogue, heading, attribute).ifPresent(problems::add));
+    filledTwice().forEach(problems::add);
+    computed.forEach(
+        (attribute, expression) -> {
+          unknown(catalogue, attribute, attribute).ifPresent(problems::add);
+          expressions.problemOfRow(expression, Where.field(attribute)).ifPresent(problems::add);
         });
-    for (var compulsory : new TreeSet<>(Attributes.COMPULSORY)) {
-      if (!columns.containsValue(compulsory)) {
-        problems.add(
-            new Problem(
-                "attribute-not-mapped",
-                "No column fills %s.".formatted(compulsory),
-                "Nobody can be created without it.",
-                "Map a column to it.",
-                Where.field(compulsory)));
-      }
+    if (!isDateFormat()) {
+      problems.add(
+          new Problem(
+              "date-format-invalid",
+              "%s is no way to write a date.".formatted(dateFormat),
+              "It needs a day d, a month M and a year u.",
+              "Write it as in d.M.uuuu or M/d/uuuu.",
+              Where.field("dateFormat")));
     }
+    catalogue.required().stream()
+        .filter(required -> !attributes().contains(required))
+        .map(Mapping::notMapped)
+        .forEach(problems::add);
     return problems;
   }
 
-  private Optional<Problem> wrongSeparator(String file, List<String> headings) {
-    if (headings.size() == 1
-        && !headings.getFirst().equals(key)
-        && headings.getFirst().matches(".*[;\\t|].*")) {
-      return Optional.of(
-          new Problem(
-              "wrong-separator",
-              "The heading is one long column: %s".formatted(shortened(headings.getFirst())),
-              "Columns are expected to be separated by commas; this file seems to use another sign.",
-              "Save it as CSV with commas.",
-              Where.line(file, 1)));
+  private Optional<Problem> unknown(Catalogue catalogue, String heading, String attribute) {
+    return catalogue.find(attribute).isPresent()
+        ? Optional.empty()
+        : Optional.of(
+            new Problem(
+                "attribute-unknown",
+                "%s is mapped to %s, which is no attribute.".formatted(heading, attribute),
+                "Nothing could be done with its values.",
+                "Use one of " + catalogue.names() + ", or define it first.",
+                Where.field(heading)));
+  }
+
+  private List<Problem> filledTwice() {
+    var seen = new HashMap<String, String>();
+    var problems = new ArrayList<Problem>();
+    columns.forEach(
+        (heading, attribute) -> {
+          var other = seen.putIfAbsent(attribute, heading);
+          if (other != null || computed.containsKey(attribute)) {
+            problems.add(
+                new Problem(
+                    "attribute-filled-twice",
+                    "%s is filled by %s and by %s."
+                        .formatted(attribute, heading, other == null ? "an expression" : other),
+                    "One of the two values would be lost.",
+                    "Leave one of them out.",
+                    Where.field(heading)));
+          }
+        });
+    return problems;
+  }
+
+  private boolean isDateFormat() {
+    try {
+      DateTimeFormatter.ofPattern(dateFormat);
+      return dateFormat.contains("d") && dateFormat.contains("M") && dateFormat.contains("u");
+    } catch (IllegalArgumentException _) {
+      return false;
     }
-    return Optional.empty();
+  }
+
+  private static Problem notMapped(String required) {
+    return new Problem(
+        "attribute-not-mapped",
+        "No column fills %s.".formatted(required),
+        "Nobody can be created without it.",
+        "Map a column to it.",
+        Where.field(required));
+  }
+
+  /**
+   * @throws Refusal naming every heading that stands twice: no mapping could tell them apart
+   */
+  public static void mustBeDistinct(String file, List<String> headings) {
+    var problems = doubled(file, headings);
+    if (!problems.isEmpty()) {
+      throw new Refusal(Refusal.Kind.INVALID, problems);
+    }
+  }
+
+  private static List<Problem> doubled(String file, List<String> headings) {
+    var seen = new HashSet<String>();
+    return headings.stream()
+        .filter(heading -> !seen.add(heading))
+        .distinct()
+        .map(
+            heading ->
+                new Problem(
+                    "heading-doubled",
+                    "The heading %s stands twice.".formatted(heading),
+                    "It cannot be told which of the columns is meant.",
+                    "Rename or remove one of them.",
+                    Where.cell(file, 1, heading)))
+        .toList();
   }
 
   private void headingsAmiss(String file, List<String> headings, List<Problem> problems) {
+    problems.addAll(doubled(file, headings));
     var seen = new HashSet<String>();
     for (var heading : headings) {
-      if (!seen.add(heading)) {
-        problems.add(
-            new Problem(
-                "heading-doubled",
-                "The heading %s stands twice.".formatted(heading),
-                "It cannot be told which of the columns is meant.",
-                "Rename or remove one of them.",
-                Where.cell(file, 1, heading)));
-      } else if (!heading.equals(key)
-          && !columns.containsKey(heading)
-          && !ignored.contains(heading)) {
+      if (seen.add(heading) && !isKnown(heading)) {
         problems.add(
             new Problem(
                 "column-unknown",
@@ -139,9 +257,5 @@ public record Mapping(
                     "Add the column, or take it out of the mapping.",
                     Where.cell(file, 1, heading)))
         .forEach(problems::add);
-  }
-
-  private static String shortened(String text) {
-    return text.length() <= 60 ? text : text.substring(0, 60) + "…";
   }
 }

@@ -7,4 +7,18 @@ import java.util.List;
  *
  * @param line from 1, the heading being line 1
  */
-public record Row(long line, List<String> cells) {}
+public record Row(long line, List<String> cells) {
+  /** Whether no cell holds anything: programs leave such lines below a table. */
+  public boolean isBlank() {
+    return cells.stream().allMatch(String::isBlank);
+  }
+
+  /** This row without empty cells beyond a width. */
+  public Row within(int width) {
+    int end = cells.size();
+    while (end > width && cells.get(end - 1).isBlank()) {
+      end--;
+    }
+    return end == cells.size() ? this : new Row(line, cells.subList(0, end));
+  }
+}

@@ -9,7 +9,10 @@ import java.util.Map;
  * What was said of one row. Unchanged rows are only counted.
  *
  * @param person null where it is nobody yet
+ * @param texts the row as it was read, by its headings, where it may have to be mended or decided
+ *     about; empty otherwise
  * @param values as checked
+ * @param edits what becomes different, where somebody is known already
  * @param resembles people it may be, each with the reasons
  * @param answer what an operator decided for a row set aside: "new" or "same:ID"; null until then
  */
@@ -18,7 +21,21 @@ public record RowReport(
     Verdict verdict,
     String key,
     PersonId person,
+    Map<String, String> texts,
     Map<String, String> values,
+    Map<String, Edit> edits,
     List<Problem> problems,
     Map<Long, List<String>> resembles,
-    String answer) {}
+    String answer) {
+  /**
+   * @param from null where there was nothing
+   * @param to null where it is taken away
+   */
+  public record Edit(String from, String to) {}
+
+  /** The same row, answered. */
+  public RowReport answered(PersonId person, String answer) {
+    return new RowReport(
+        line, verdict, key, person, texts, values, edits, problems, resembles, answer);
+  }
+}

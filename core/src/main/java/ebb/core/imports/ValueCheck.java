@@ -1,6 +1,7 @@
 package ebb.core.imports;
 
-import ebb.core.person.Attributes;
+import ebb.core.person.Attribute;
+import ebb.core.person.Catalogue;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Where;
 import java.time.LocalDate;
@@ -8,6 +9,8 @@ import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeParseException;
 import java.time.format.ResolverStyle;
+import java.util.Locale;
+import java.util.Set;
 import java.util.regex.Pattern;
 
 /** Whether a text can be the value of an attribute, from a file or from a hand. */
@@ -15,9 +18,14 @@ public final class ValueCheck {
   /** One @, no spaces, a dot in the domain: the rest only the mail server knows. */
   private static final Pattern EMAIL = Pattern.compile("[^\\s@]+@[^\\s@]+\\.[^\\s@.]+");
 
+  private static final Pattern MANGLED = Pattern.compile("\\d([.,]\\d+)?[eE]\\+\\d{2,}");
+
+  /** No other way to write a date begins with four digits and a hyphen. */
+  private static final Pattern ISO_DATE = Pattern.compile("\\d{4}-\\d\\d-\\d\\d");
+
   private static final Pattern PHONE = Pattern.compile("\\+?[0-9][0-9 ()/.-]{4,24}");
   private static final Pattern DECEPTIVE =
-      Pattern.compile("[\\p{Cc}\\u202A-\\u202E\\u2066-\\u2069\\uFFFD]");
+      Pattern.compile("[\\p{Cc}\\u200B\\u2060\\uFEFF\\u202A-\\u202E\\u2066-\\u2069\\uFFFD]");
 
   /** What became of a text. */
   public sealed interface Checked {}
@@ -29,14 +37,24 @@ public final class ValueCheck {
 
   public record Bad(Problem problem) implements Checked {}
 
-  private final String dateFormat;
+  /** What a workbook puts in a cell it could not compute. */
+  private static final Pattern CELL_ERROR =
+      Pattern.compile("#(REF!|N/A|VALUE!|DIV/0!|NAME\\?|NUM!|NULL!)");
+
+  private static final Pattern NUMBER = Pattern.compile("-?\\d{1,18}([.,]\\d{1,9})?");
+  private static final Set<String> YES = Set.of("yes", "y", "true", "1", "ja", "oui", "si", "x");
+  private static final Set<String> NO = Set.of("no", "n", "false", "0", "nein", "nei", "non");
+  private static final int LONGEST = 1_000;
+  private static final LocalDate EXAMPLE = LocalDate.of(2027, 3, 31);
+
+  private final Catalogue catalogue;
   private final DateTimeFormatter dates;
 
   /**
-   * @param dateFormat a pattern as in "uuuu-MM-dd"
+   * @param dateFormat a pattern as in "dd.MM.uuuu"; dates as ISO 8601 writes them are always taken
    */
-  public ValueCheck(String dateFormat) {
-    this.dateFormat = dateFormat;
+  public ValueCheck(Catalogue catalogue, String dateFormat) {
+    this.catalogue = catalogue;
     this.dates = DateTimeFormatter.ofPattern(dateFormat).withResolverStyle(ResolverStyle.STRICT);
   }
 
@@ -48,7 +66,7 @@ public final class ValueCheck {
    * @param where its column names the value in the problem
    */
   public Checked of(String attribute, String text, Where where) {
-    if (DECEPTIVE.matcher(text).find()) {
+    if (isDeceptive(text)) {
       return new Bad(
           new Problem(
               "value-deceptive",
@@ -57,8 +75,30 @@ public final class ValueCheck {
               "Type it again; save the file as UTF-8.",
               where));
     }
-    return switch (Attributes.type(attribute)) {
+    if (CELL_ERROR.matcher(text).matches()) {
+      return new Bad(
+          new Problem(
+              "cell-error",
+              "%s holds %s.".formatted(where.column(), text),
+              "The workbook could not compute that cell; it is no value.",
+              "Mend the formula there, or type the value.",
+              where));
+    }
+    if (text.length() > LONGEST) {
+      return new Bad(
+          new Problem(
+              "value-too-long",
+              "%s has %,d characters.".formatted(where.column(), text.length()),
+              "Up to %,d are kept; no application takes more.".formatted(LONGEST),
+              "Shorten it.",
+              where));
+    }
+    var found = catalogue.find(attribute).orElseThrow();
+    return switch (found.type()) {
       case TEXT, PERSON -> new Good(text);
+      case NUMBER -> matching(NUMBER, text.replace(',', '.'), "number", where);
+      case YES_NO -> yesOrNo(text, where);
+      case CHOICE -> choice(found, text, where);
       case DATE -> date(text, where);
       case EMAIL -> matching(EMAIL, text, "mail address", where);
       case PHONE -> matching(PHONE, text, "telephone number", where);
@@ -69,7 +109,59 @@ public final class ValueCheck {
     };
   }
 
+  /** Whether a text holds characters that cannot be seen, or turn the direction of writing. */
+  static boolean isDeceptive(String text) {
+    for (int i = 0; i < text.length(); i++) {
+      if (text.charAt(i) < ' ' || text.charAt(i) > '~') {
+        return DECEPTIVE.matcher(text).find();
+      }
+    }
+    return false;
+  }
+
+  /** Whether a spreadsheet rounded a long number, as in 1.23E+10. */
+  static boolean isMangledNumber(String text) {
+    return MANGLED.matcher(text).matches();
+  }
+
+  private static Checked yesOrNo(String text, Where where) {
+    var folded = text.toLowerCase(Locale.ROOT);
+    return YES.contains(folded)
+        ? new Good("true")
+        : NO.contains(folded)
+            ? new Good("false")
+            : new Bad(
+                new Problem(
+                    "yes-or-no-invalid",
+                    "%s is neither yes nor no: %s.".formatted(where.column(), text),
+                    "It cannot be guessed which is meant.",
+                    "Write yes or no.",
+                    where));
+  }
+
+  private static Checked choice(Attribute attribute, String text, Where where) {
+    return attribute
+        .choice(text)
+        .<Checked>map(Good::new)
+        .orElseGet(
+            () ->
+                new Bad(
+                    new Problem(
+                        "choice-unknown",
+                        "%s is no choice for %s.".formatted(text, where.column()),
+                        "Only what is on its list is taken.",
+                        "Use one of: %s.".formatted(String.join(", ", attribute.choices())),
+                        where)));
+  }
+
   private Checked date(String text, Where where) {
+    if (ISO_DATE.matcher(text).matches()) {
+      return date(text, DateTimeFormatter.ISO_LOCAL_DATE, where);
+    }
+    return date(text, dates, where);
+  }
+
+  private Checked date(String text, DateTimeFormatter dates, Where where) {
     try {
       return new Good(LocalDate.parse(text, dates).toString());
     } catch (DateTimeParseException _) {
@@ -77,7 +169,8 @@ public final class ValueCheck {
           new Problem(
               "date-invalid",
               "%s is no date: %s.".formatted(where.column(), text),
-              "Dates are written %s here, and the day must exist.".formatted(dateFormat),
+              "Dates are written as in %s here, and the day must exist."
+                  .formatted(EXAMPLE.format(this.dates)),
               "Correct the date.",
               where));
     }

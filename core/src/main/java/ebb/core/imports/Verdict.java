@@ -5,6 +5,8 @@ public enum Verdict {
   NEW,
   CHANGED,
   UNCHANGED,
+  /** It differs from what is known, and the file may not change that. */
+  LEFT_ALONE,
   /** Doubtful: waits for an answer. */
   SET_ASIDE,
   REFUSED;

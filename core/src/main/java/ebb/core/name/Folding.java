@@ -1,7 +1,6 @@
 package ebb.core.name;
 
 import com.ibm.icu.text.Transliterator;
-import java.util.Locale;
 
 /** Names brought to a form in which they can be compared, or used where only ASCII is taken. */
 public final class Folding {
@@ -12,13 +11,37 @@ public final class Folding {
 
   /** Letters and digits of any script as lower-case ASCII letters, digits and hyphens. */
   public static String toAscii(String name) {
-    return ASCII
-        .transliterate(name)
-        .toLowerCase(Locale.ROOT)
-        .replaceAll("[\\s_]+", "-")
-        .replaceAll("[^a-z0-9-]", "")
-        .replaceAll("-{2,}", "-")
-        .replaceAll("^-|-$", "");
+    var latin = isAscii(name) ? name : ASCII.transliterate(name);
+    var folded = new StringBuilder(latin.length());
+    for (int i = 0; i < latin.length(); i++) {
+      fold(latin.charAt(i), folded);
+    }
+    while (!folded.isEmpty() && folded.charAt(folded.length() - 1) == '-') {
+      folded.setLength(folded.length() - 1);
+    }
+    return folded.toString();
+  }
+
+  /** Spaces and the like become one hyphen; none stands first; other signs are left out. */
+  private static void fold(char one, StringBuilder folded) {
+    if (one >= 'A' && one <= 'Z') {
+      folded.append((char) (one + 'a' - 'A'));
+    } else if (one >= 'a' && one <= 'z' || one >= '0' && one <= '9') {
+      folded.append(one);
+    } else if (one == '-' || one == '_' || one == ' ' || one >= '\t' && one <= '\r') {
+      if (!folded.isEmpty() && folded.charAt(folded.length() - 1) != '-') {
+        folded.append('-');
+      }
+    }
+  }
+
+  private static boolean isAscii(String text) {
+    for (int i = 0; i < text.length(); i++) {
+      if (text.charAt(i) > 0x7F) {
+        return false;
+      }
+    }
+    return true;
   }
 
   /** For comparing and searching: case, accents, scripts, spaces and punctuation make no odds. */

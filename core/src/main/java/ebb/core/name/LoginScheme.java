@@ -4,6 +4,7 @@ import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import java.util.Optional;
 import java.util.function.Predicate;
+import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
@@ -11,6 +12,9 @@ import java.util.stream.Stream;
 public final class LoginScheme {
   /** Directories and mail systems of every age take twenty characters. */
   static final int LONGEST = 20;
+
+  private static final Pattern EDGE_POINT = Pattern.compile("^\\.|\\.$");
+  private static final Pattern LOOSE_END = Pattern.compile("[.-]+$");
 
   /** given.family, then given.family2, given.family3 …; never empty. */
   public static Stream<String> candidates(Person person) {
@@ -35,16 +39,18 @@ public final class LoginScheme {
             .filter(
                 stem -> !stem.isEmpty() && base.startsWith(stem) && stem.length() >= LONGEST - 4)
             .isPresent()
-        || login.matches(java.util.regex.Pattern.quote(base) + "\\d+");
+        || login.matches(Pattern.quote(base) + "\\d+");
   }
 
   private static String base(Person person) {
     var given = Folding.toAscii(person.get(Attributes.GIVEN_NAME).orElse("")).split("-")[0];
     var family = Folding.toAscii(person.get(Attributes.FAMILY_NAME).orElse(""));
-    var joined = (given + "." + family).replaceAll("^\\.|\\.$", "");
+    var joined = EDGE_POINT.matcher(given + "." + family).replaceAll("");
     return joined.isEmpty()
         ? "person" + person.id()
-        : joined.substring(0, Math.min(joined.length(), LONGEST)).replaceAll("[.-]+$", "");
+        : joined
+            .substring(0, Math.min(joined.length(), LONGEST))
+            .transform(name -> LOOSE_END.matcher(name).replaceAll(""));
   }
 
   private static String numbered(String base, int n) {

@@ -1,11 +1,11 @@
 package ebb.core.person;
 
-import java.util.Map;
-import java.util.Set;
+import ebb.core.person.Attribute.Type;
+import java.util.List;
 
 /**
- * The attributes a person can have: names of RFC 7643 (sections 4.1 and 4.3) where that has one,
- * the organisation's own otherwise.
+ * The attributes every organisation has: names of RFC 7643 (sections 4.1 and 4.3) where that has
+ * one.
  */
 public final class Attributes {
   public static final String GIVEN_NAME = "name.givenName";
@@ -25,47 +25,25 @@ public final class Attributes {
   public static final String AWAY_FROM = "awayFrom";
   public static final String AWAY_UNTIL = "awayUntil";
 
-  /** What a value of an attribute must look like. */
-  public enum Type {
-    TEXT,
-    DATE,
-    EMAIL,
-    PHONE,
-    /** The key of another person in the same source. */
-    PERSON,
-    ZONE
-  }
-
-  private static final Map<String, Type> TYPES =
-      Map.ofEntries(
-          Map.entry(GIVEN_NAME, Type.TEXT),
-          Map.entry(FAMILY_NAME, Type.TEXT),
-          Map.entry(DISPLAY_NAME, Type.TEXT),
-          Map.entry(TITLE, Type.TEXT),
-          Map.entry(DEPARTMENT, Type.TEXT),
-          Map.entry(USER_TYPE, Type.TEXT),
-          Map.entry(EMPLOYEE_NUMBER, Type.TEXT),
-          Map.entry(MANAGER, Type.PERSON),
-          Map.entry(HOME_EMAIL, Type.EMAIL),
-          Map.entry(MOBILE, Type.PHONE),
-          Map.entry(TIMEZONE, Type.ZONE),
-          Map.entry(LOCATION, Type.TEXT),
-          Map.entry(START_DATE, Type.DATE),
-          Map.entry(END_DATE, Type.DATE),
-          Map.entry(AWAY_FROM, Type.DATE),
-          Map.entry(AWAY_UNTIL, Type.DATE));
-
-  /** Without these nobody can be told apart or addressed. */
-  public static final Set<String> COMPULSORY = Set.of(GIVEN_NAME, FAMILY_NAME);
-
-  public static Set<String> known() {
-    return TYPES.keySet();
-  }
-
-  /** Null for an attribute nobody has defined. */
-  public static Type type(String attribute) {
-    return TYPES.get(attribute);
-  }
+  /** In the order in which people fill them in. */
+  static final List<Attribute> STANDARD =
+      List.of(
+          Attribute.standard(GIVEN_NAME, Type.TEXT, true),
+          Attribute.standard(FAMILY_NAME, Type.TEXT, true),
+          Attribute.standard(DISPLAY_NAME, Type.TEXT, false),
+          Attribute.standard(EMPLOYEE_NUMBER, Type.TEXT, false),
+          Attribute.standard(USER_TYPE, Type.TEXT, false),
+          Attribute.standard(TITLE, Type.TEXT, false),
+          Attribute.standard(DEPARTMENT, Type.TEXT, false),
+          Attribute.standard(LOCATION, Type.TEXT, false),
+          Attribute.standard(MANAGER, Type.PERSON, false),
+          Attribute.standard(HOME_EMAIL, Type.EMAIL, false),
+          Attribute.standard(MOBILE, Type.PHONE, false),
+          Attribute.standard(TIMEZONE, Type.ZONE, false),
+          Attribute.standard(START_DATE, Type.DATE, false),
+          Attribute.standard(END_DATE, Type.DATE, false),
+          Attribute.standard(AWAY_FROM, Type.DATE, false),
+          Attribute.standard(AWAY_UNTIL, Type.DATE, false));
 
   private Attributes() {}
 }

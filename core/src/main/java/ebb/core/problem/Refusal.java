@@ -14,6 +14,8 @@ public final class Refusal extends RuntimeException {
     STOPPED,
     TOO_LARGE,
     FORBIDDEN,
+    UNKNOWN_CALLER,
+    TOO_OFTEN,
     UNAVAILABLE
   }
 

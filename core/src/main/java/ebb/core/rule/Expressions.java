@@ -8,6 +8,7 @@ import dev.cel.common.types.MapType;
 import dev.cel.common.types.SimpleType;
 import dev.cel.compiler.CelCompiler;
 import dev.cel.compiler.CelCompilerFactory;
+import dev.cel.extensions.CelExtensions;
 import dev.cel.parser.CelStandardMacro;
 import dev.cel.runtime.CelEvaluationException;
 import dev.cel.runtime.CelRuntime;
@@ -17,6 +18,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 
 /** Compiles and evaluates CEL (Common Expression Language). Programs are kept and shared. */
@@ -35,10 +37,24 @@ public final class Expressions {
           .addVar("login", SimpleType.STRING)
           .addVar("aliases", ListType.create(SimpleType.STRING))
           .build();
+
+  /** Of a row of a source: the texts of its cells by their headings. */
+  private static final CelCompiler OF_ROWS =
+      CelCompilerFactory.standardCelCompilerBuilder()
+          .setOptions(OPTIONS)
+          .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
+          .addLibraries(CelExtensions.strings())
+          .addVar("row", MapType.create(SimpleType.STRING, SimpleType.STRING))
+          .build();
+
   private static final CelRuntime RUNTIME =
-      CelRuntimeFactory.standardCelRuntimeBuilder().setOptions(OPTIONS).build();
+      CelRuntimeFactory.standardCelRuntimeBuilder()
+          .setOptions(OPTIONS)
+          .addLibraries(CelExtensions.strings())
+          .build();
 
   private final Map<String, CelRuntime.Program> programs = new ConcurrentHashMap<>();
+  private final Map<String, CelRuntime.Program> programsOfRows = new ConcurrentHashMap<>();
 
   /**
    * @throws Refusal if the expression does not compile; names the place in it
@@ -83,12 +99,42 @@ public final class Expressions {
   }
 
   private CelRuntime.Program program(String expression) {
-    return programs.computeIfAbsent(expression, Expressions::compile);
+    return programs.computeIfAbsent(expression, text -> compile(COMPILER, text));
   }
 
-  private static CelRuntime.Program compile(String expression) {
+  /** What is wrong with an expression over rows; empty if nothing is. */
+  public Optional<Problem> problemOfRow(String expression, Where where) {
     try {
-      CelAbstractSyntaxTree ast = COMPILER.compile(expression).getAst();
+      programOfRow(expression);
+      return Optional.empty();
+    } catch (IllegalArgumentException e) {
+      return Optional.of(
+          new Problem(
+              "expression-invalid",
+              "The expression %s cannot be understood.".formatted(expression),
+              e.getMessage(),
+              "Correct it; it may use row, as in row[\"Family name\"].",
+              where));
+    }
+  }
+
+  /** What an expression gives for a row; empty where a heading it names is missing. */
+  public Optional<String> textOfRow(String expression, Map<String, String> texts) {
+    try {
+      return Optional.of(String.valueOf(programOfRow(expression).eval(Map.of("row", texts))));
+    } catch (CelEvaluationException _) {
+      // As in rules: what is not known is no error of the expression.
+      return Optional.empty();
+    }
+  }
+
+  private CelRuntime.Program programOfRow(String expression) {
+    return programsOfRows.computeIfAbsent(expression, text -> compile(OF_ROWS, text));
+  }
+
+  private static CelRuntime.Program compile(CelCompiler compiler, String expression) {
+    try {
+      CelAbstractSyntaxTree ast = compiler.compile(expression).getAst();
       return RUNTIME.createProgram(ast);
     } catch (CelValidationException | CelEvaluationException e) {
       throw new IllegalArgumentException(e.getMessage(), e);

@@ -58,6 +58,14 @@ public class GuardTest {
   }
 
   @Test
+  public void aRunStopsWhereTooMuchOfItIsRefusedAndNotForAFew() {
+    assertThat(FailureGuard.isTooMany(9, 9)).isFalse();
+    assertThat(FailureGuard.isTooMany(10, 50)).isFalse();
+    assertThat(FailureGuard.isTooMany(11, 50)).isTrue();
+    assertThat(FailureGuard.isTooMany(100, 10_000)).isFalse();
+  }
+
+  @Test
   public void aFirstFilePasses() {
     assertThat(ImportGuard.check(new Reading(0, 0, Map.of()))).isEmpty();
   }

@@ -3,8 +3,12 @@ package ebb.core.imports;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import ebb.core.person.Attribute;
+import ebb.core.person.Catalogue;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
+import ebb.core.rule.Expressions;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +19,7 @@ import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
 public class LayoutTest {
+  private static final Expressions EXPRESSIONS = new Expressions();
   private static final List<String> HEADINGS =
       List.of("No", "Family", "Given", "Mail", "First", "Last", "Pay");
   private static final Mapping MAPPING =
@@ -28,7 +33,7 @@ public class LayoutTest {
                   "First", "startDate",
                   "Last", "endDate")),
           new TreeSet<>(Set.of("Pay")),
-          "dd.MM.uuuu");
+          "d.M.uuuu");
 
   @Test
   public void readsARowByItsHeadings() {
@@ -52,7 +57,13 @@ public class LayoutTest {
       {"key-missing", "No", new String[] {" ", "Holm", "Ida", "", "", "", ""}},
       {"value-missing", "Family", new String[] {"7", "", "Ida", "", "", "", ""}},
       {"date-invalid", "First", new String[] {"7", "Holm", "Ida", "", "31.02.2027", "", ""}},
-      {"date-invalid", "First", new String[] {"7", "Holm", "Ida", "", "2027-02-01", "", ""}},
+      {"date-invalid", "First", new String[] {"7", "Holm", "Ida", "", "2027-02-30", "", ""}},
+      {"cell-error", "Given", new String[] {"7", "Holm", "#REF!", "", "", "", ""}},
+      {"key-mangled", "No", new String[] {"1.23E+10", "Holm", "Ida", "", "", "", ""}},
+      {"key-mangled", "No", new String[] {"1,23e+10", "Holm", "Ida", "", "", "", ""}},
+      {"key-invalid", "No", new String[] {"7\u200B7", "Holm", "Ida", "", "", "", ""}},
+      {"value-deceptive", "Given", new String[] {"7", "Holm", "I\u0007da", "", "", "", ""}},
+      {"example-row", "No", new String[] {"EXAMPLE", "Holm", "Ida", "", "", "", ""}},
       {
         "mail-address-invalid", "Mail", new String[] {"7", "Holm", "Ida", "ida at post", "", "", ""}
       },
@@ -92,13 +103,12 @@ public class LayoutTest {
         "column-unknown",
         List.of("No", "Family", "Given", "Mail", "First", "Last", "Pay", "Shoe size")
       },
-      {"wrong-separator", List.of("No;Family;Given;Mail;First;Last;Pay")},
     };
   }
 
   @Test(dataProvider = "wrongHeadings")
   public void refusesAFileWhoseHeadingsAreNotThoseOfTheMapping(String code, List<String> headings) {
-    assertThatThrownBy(() -> MAPPING.layout("hr.csv", headings))
+    assertThatThrownBy(() -> MAPPING.layout("hr.csv", headings, Catalogue.STANDARD, EXPRESSIONS))
         .isInstanceOfSatisfying(
             Refusal.class,
             refusal ->
@@ -109,7 +119,7 @@ public class LayoutTest {
   public void aMappingSaysAllThatIsWrongWithItself() {
     var mapping = new Mapping("", new TreeMap<>(Map.of("Shoe", "shoeSize")), new TreeSet<>(), null);
 
-    assertThat(mapping.problems())
+    assertThat(mapping.problems(Catalogue.STANDARD, EXPRESSIONS))
         .extracting(Problem::code)
         .containsExactlyInAnyOrder(
             "mapping-without-key",
@@ -119,17 +129,137 @@ public class LayoutTest {
   }
 
   @Test
-  public void aHashTellsRowsApartAndMappingsToo() {
-    var row = new TreeMap<>(Map.of("title", "Mate", "department", "Deck"));
-    var swapped = new TreeMap<>(Map.of("title", "Deck", "department", "Mate"));
+  public void isoDatesAreTakenWhateverTheOthersLookLike() {
+    assertThat(check("7", "Holm", "Ida", "", "2027-02-01", "1.3.2027", "").values())
+        .containsEntry("startDate", "2027-02-01")
+        .containsEntry("endDate", "2027-03-01");
+  }
 
-    assertThat(RowHash.of(row, 1)).isEqualTo(RowHash.of(new TreeMap<>(row), 1)).hasSize(32);
-    assertThat(RowHash.of(row, 1))
-        .isNotEqualTo(RowHash.of(row, 2))
-        .isNotEqualTo(RowHash.of(swapped, 1));
+  @Test
+  public void whatAnExportPutBeforeAFormulaIsNoPartOfTheValue() {
+    assertThat(check("7", "'=Holm", "'Ida", "", "", "", "").values())
+        .containsEntry("name.familyName", "=Holm")
+        .containsEntry("name.givenName", "'Ida");
+  }
+
+  @Test
+  public void codesBecomeWhatTheyStandForAndUnknownOnesAreAskedAbout() {
+    var mapping = MAPPING.meaning("name.givenName", "I1", "Ida");
+
+    assertThat(check(mapping, "7", "Holm", "I1", "", "", "", "").values())
+        .containsEntry("name.givenName", "Ida");
+    assertThat(check(mapping, "7", "Holm", "I2", "", "", "", "").problems())
+        .extracting(Problem::code)
+        .containsExactly("code-unknown");
+    assertThat(
+            check(mapping.meaning("name.givenName", "I2", "Per"), "7", "Holm", "I2", "", "", "", "")
+                .values())
+        .containsEntry("name.givenName", "Per");
+  }
+
+  @Test
+  public void expressionsComputeFromTheRowAndGiveNothingWhereAHeadingIsMissing() {
+    var mapping =
+        new Mapping(
+            "No",
+            MAPPING.columns(),
+            MAPPING.ignored(),
+            MAPPING.dateFormat(),
+            new TreeMap<>(
+                Map.of(
+                    "title", "row['Pay'] == 'x' ? 'Mate' : 'Hand'",
+                    "displayName", "row['Family'].upperAscii() + ', ' + row['Given']",
+                    "location", "row['No such']")),
+            null);
+
+    assertThat(check(mapping, "7", "Holm", "Ida", "", "", "", "x").values())
+        .containsEntry("title", "Mate")
+        .containsEntry("displayName", "HOLM, Ida")
+        .doesNotContainKey("location");
+  }
+
+  @Test
+  public void ownAttributesAreCheckedByTheirTypes() {
+    var catalogue =
+        Catalogue.with(
+            List.of(
+                own("campus", Attribute.Type.CHOICE, null, List.of("North", "South")),
+                own("parking", Attribute.Type.YES_NO, "no", List.of()),
+                own("grade", Attribute.Type.NUMBER, null, List.of())));
+    var mapping =
+        new Mapping(
+            "No",
+            new TreeMap<>(
+                Map.of(
+                    "Family", "name.familyName",
+                    "Given", "name.givenName",
+                    "Mail", "campus",
+                    "First", "parking",
+                    "Last", "grade")),
+            new TreeSet<>(Set.of("Pay")),
+            null);
+    var layout = mapping.layout("hr.csv", HEADINGS, catalogue, EXPRESSIONS);
+
+    assertThat(layout.check(row("7", "Holm", "Ida", "north", "Ja", "3,5", "")).values())
+        .containsEntry("campus", "North")
+        .containsEntry("parking", "true")
+        .containsEntry("grade", "3.5");
+    assertThat(layout.check(row("7", "Holm", "Ida", "", "", "", "")).values())
+        .containsEntry("parking", "no")
+        .doesNotContainKey("campus");
+    assertThat(layout.check(row("7", "Holm", "Ida", "West", "perhaps", "many", "")).problems())
+        .extracting(Problem::code)
+        .containsExactlyInAnyOrder("choice-unknown", "yes-or-no-invalid", "number-invalid");
+  }
+
+  @Test
+  public void tellsASourceThatChangedFromAnotherFile() {
+    assertThat(MAPPING.fit(HEADINGS)).isEqualTo(Mapping.Fit.WHOLE);
+    assertThat(MAPPING.fit(List.of("No", "Family", "Given", "Mail", "First", "Boots")))
+        .isEqualTo(Mapping.Fit.COLUMNS_CHANGED);
+    assertThat(MAPPING.fit(List.of("No", "Harbour", "Berth"))).isEqualTo(Mapping.Fit.ANOTHER_FILE);
+    assertThat(MAPPING.fit(List.of("Family", "Given", "Mail", "First", "Last", "Pay")))
+        .isEqualTo(Mapping.Fit.ANOTHER_FILE);
+  }
+
+  @Test
+  public void headingsThatEbbItselfWroteAreNotAskedAbout() {
+    var headings = new ArrayList<>(HEADINGS);
+    headings.add("Ebb: what is wrong");
+
+    assertThat(MAPPING.fit(headings)).isEqualTo(Mapping.Fit.WHOLE);
+  }
+
+  @Test
+  public void aPrintTellsRowsApartAndWaysOfReadingThemToo() {
+    var layout = MAPPING.layout("hr.csv", HEADINGS, Catalogue.STANDARD, EXPRESSIONS);
+    var press = new Print.Press();
+    var print = layout.print(row("7", "Holm", "Ida", "", "", "", "x"), press, 1);
+
+    assertThat(layout.print(row("7", "Holm", "Ida", "", "", "", "y"), press, 1))
+        .as("a column that is not used makes no odds")
+        .isEqualTo(print);
+    assertThat(layout.print(row("7", "Holm", "Ida", "", "", "", "x"), press, 2))
+        .isNotEqualTo(print);
+    assertThat(layout.print(row("7", "HolmI", "da", "", "", "", "x"), press, 1))
+        .isNotEqualTo(print);
+    assertThat(Print.parse(print.text())).isEqualTo(print);
+  }
+
+  private static Attribute own(
+      String name, Attribute.Type type, String fallback, List<String> choices) {
+    return new Attribute(name, type, false, fallback, true, true, choices, true);
+  }
+
+  private static Row row(String... cells) {
+    return new Row(2, Arrays.asList(cells));
+  }
+
+  private static CheckedRow check(Mapping mapping, String... cells) {
+    return mapping.layout("hr.csv", HEADINGS, Catalogue.STANDARD, EXPRESSIONS).check(row(cells));
   }
 
   private static CheckedRow check(String... cells) {
-    return MAPPING.layout("hr.csv", HEADINGS).check(new Row(2, Arrays.asList(cells)));
+    return check(MAPPING, cells);
   }
 }

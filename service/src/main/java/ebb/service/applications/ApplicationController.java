@@ -6,21 +6,30 @@ import ebb.api.ApplicationView;
 import ebb.api.Listing;
 import ebb.api.SyncView;
 import ebb.core.application.Application;
+import ebb.core.operator.Act;
+import ebb.core.person.PersonId;
 import ebb.core.problem.Refusal;
 import ebb.service.connections.Connections;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
+import ebb.service.web.Allowed;
+import ebb.service.web.Callers;
 import ebb.service.web.Problems;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.SecretBox;
+import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
+import ebb.store.changes.ChangeSets;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
+import ebb.store.people.People;
 import java.security.Principal;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -39,6 +48,8 @@ class ApplicationController {
   private final Database database;
   private final Applications applications;
   private final Accounts accounts;
+  private final People people;
+  private final ChangeSets changeSets;
   private final Connections connections;
   private final Syncs syncs;
   private final SecretBox secrets;
@@ -49,6 +60,8 @@ class ApplicationController {
       Database database,
       Applications applications,
       Accounts accounts,
+      People people,
+      ChangeSets changeSets,
       Connections connections,
       Syncs syncs,
       SecretBox secrets,
@@ -57,6 +70,8 @@ class ApplicationController {
     this.database = database;
     this.applications = applications;
     this.accounts = accounts;
+    this.people = people;
+    this.changeSets = changeSets;
     this.connections = connections;
     this.syncs = syncs;
     this.secrets = secrets;
@@ -64,16 +79,16 @@ class ApplicationController {
     this.clock = clock;
   }
 
+  @Allowed(Act.SEE_SETTINGS)
   @GetMapping
   Listing<ApplicationView> list() {
     return database.read(
         session ->
-            new Listing<>(
-                applications.list(session).stream().map(one -> view(session, one)).toList(),
-                null,
-                null));
+            Listing.whole(
+                applications.list(session).stream().map(one -> view(session, one)).toList()));
   }
 
+  @Allowed(Act.SEE_SETTINGS)
   @GetMapping("/{name}")
   ResponseEntity<ApplicationView> show(@PathVariable String name) {
     var view = database.read(session -> view(session, get(session, name)));
@@ -81,6 +96,7 @@ class ApplicationController {
   }
 
   /** Connects an application, or changes how. It is tried at once; nothing is written there. */
+  @Allowed(Act.EDIT_SETTINGS)
   @PutMapping("/{name}")
   ResponseEntity<ApplicationView> put(
       @PathVariable String name,
@@ -111,6 +127,7 @@ class ApplicationController {
   }
 
   /** Reads all accounts, and proposes to put right what drifted. Writes nothing there. */
+  @Allowed(Act.IMPORT)
   @PostMapping("/{name}/sync")
   SyncView sync(@PathVariable String name, Principal principal) {
     database.read(session -> get(session, name));
@@ -122,19 +139,34 @@ class ApplicationController {
    *
    * @param unmatched only those that are nobody's
    */
+  @Allowed(Act.SEE)
   @GetMapping("/{name}/accounts")
   Listing<AccountView> accounts(
       @PathVariable String name,
       @RequestParam(defaultValue = "false") boolean unmatched,
       @RequestParam(required = false) String cursor,
-      @RequestParam(required = false) Integer limit) {
+      @RequestParam(required = false) Integer limit,
+      Principal principal) {
     return database.read(
         session -> {
           get(session, name);
-          return Requests.listing(
+          var page =
               accounts.list(
-                  session, name, unmatched, Requests.cursor(cursor), Requests.limit(limit)),
-              AccountViews::view);
+                  session,
+                  name,
+                  unmatched,
+                  Callers.of(principal).reach(),
+                  Requests.cursor(cursor),
+                  Requests.limit(limit));
+          var owners =
+              page.items().stream()
+                  .map(Account::person)
+                  .filter(Objects::nonNull)
+                  .collect(Collectors.toSet());
+          Map<PersonId, String> names =
+              owners.isEmpty() ? Map.of() : people.displayNames(session, owners);
+          return Requests.listing(
+              page, account -> AccountViews.view(account, names.get(account.person())));
         });
   }
 
@@ -157,6 +189,7 @@ class ApplicationController {
         byLevel,
         Problems.view(application.problem()),
         application.checkedAt(),
-        application.syncedAt());
+        application.syncedAt(),
+        changeSets.shownDrift(session, application.name()).orElse(null));
   }
 }

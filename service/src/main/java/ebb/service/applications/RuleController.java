@@ -2,6 +2,7 @@ package ebb.service.applications;
 
 import ebb.api.Listing;
 import ebb.api.RuleView;
+import ebb.core.operator.Act;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
@@ -9,6 +10,7 @@ import ebb.core.rule.Expressions;
 import ebb.core.rule.Rule;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
+import ebb.service.web.Allowed;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.applications.Applications;
@@ -57,12 +59,14 @@ class RuleController {
     this.clock = clock;
   }
 
+  @Allowed(Act.SEE_SETTINGS)
   @GetMapping
   Listing<RuleView> list() {
-    return new Listing<>(
-        database.read(applications::rules).stream().map(RuleController::view).toList(), null, null);
+    return Listing.whole(
+        database.read(applications::rules).stream().map(RuleController::view).toList());
   }
 
+  @Allowed(Act.SEE_SETTINGS)
   @GetMapping("/{name}")
   ResponseEntity<RuleView> show(@PathVariable String name) {
     var rule =
@@ -73,6 +77,7 @@ class RuleController {
   }
 
   /** Keeps a rule, and shows as a change set what follows from it. */
+  @Allowed(Act.EDIT_SETTINGS)
   @PutMapping("/{name}")
   ResponseEntity<RuleView> put(
       @PathVariable String name,

@@ -8,6 +8,7 @@ import ebb.core.change.Cause;
 import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeSet;
 import ebb.core.change.Needs.Draft;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Refusal;
 import ebb.service.changes.Proposals;
@@ -119,7 +120,7 @@ final class Syncs {
 
   private void keep(String application, List<ObservedAccount> part) {
     if (!part.isEmpty()) {
-      var now = Instant.now();
+      var now = clock.instant();
       database.writeAll(session -> keep(session, application, part, now));
     }
   }
@@ -174,14 +175,16 @@ final class Syncs {
       var from = after;
       var page =
           database.read(
-              session -> accounts.list(session, application, false, from, ACCOUNTS_AT_ONCE));
+              session ->
+                  accounts.list(
+                      session, application, false, Reach.EVERYBODY, from, ACCOUNTS_AT_ONCE));
       var gone =
           page.items().stream()
               .filter(account -> account.level().exists())
               .filter(account -> !seen.contains(account.observed().id()))
               .toList();
       if (!gone.isEmpty()) {
-        var now = Instant.now();
+        var now = clock.instant();
         database.writeAll(
             session ->
                 gone.forEach(
@@ -198,7 +201,7 @@ final class Syncs {
       String application, String by, long read, long missing, Optional<ChangeSet> set) {
     return database.write(
         session -> {
-          applications.synced(session, application, Instant.now());
+          applications.synced(session, application, clock.instant());
           long unmatched = accounts.countUnmatched(session, application);
           long drifted = set.map(one -> changes.countAccounts(session, one.id())).orElse(0L);
           journal.write(

@@ -3,21 +3,33 @@ package ebb.service.changes;
 import ebb.api.ChangeSetView;
 import ebb.api.ChangeView;
 import ebb.api.Listing;
+import ebb.api.OutcomeView;
 import ebb.api.ReleaseRequest;
 import ebb.core.change.ChangeSet;
 import ebb.core.change.ChangeState;
 import ebb.core.change.SetState;
+import ebb.core.operator.Act;
+import ebb.core.person.PersonId;
 import ebb.core.problem.Refusal;
+import ebb.service.reach.Reaches;
+import ebb.service.web.Allowed;
+import ebb.service.web.Callers;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.Page;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
+import ebb.store.people.People;
 import java.io.IOException;
 import java.net.URI;
 import java.security.Principal;
 import java.time.Duration;
+import java.util.EnumSet;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -40,54 +52,69 @@ class ChangeSetController {
   private final Database database;
   private final ChangeSets changeSets;
   private final Changes changes;
+  private final People people;
   private final ChangeViews views;
   private final Releases releases;
   private final TakeBacks takeBacks;
+  private final Reaches reaches;
 
   ChangeSetController(
       Database database,
       ChangeSets changeSets,
       Changes changes,
+      People people,
       ChangeViews views,
       Releases releases,
-      TakeBacks takeBacks) {
+      TakeBacks takeBacks,
+      Reaches reaches) {
+    this.reaches = reaches;
     this.database = database;
     this.changeSets = changeSets;
     this.changes = changes;
+    this.people = people;
     this.views = views;
     this.releases = releases;
     this.takeBacks = takeBacks;
   }
 
+  @Allowed(Act.SEE)
   @GetMapping
   Listing<ChangeSetView> list(
       @RequestParam(required = false) String state,
       @RequestParam(required = false) String cursor,
-      @RequestParam(required = false) Integer limit) {
+      @RequestParam(required = false) Integer limit,
+      Principal principal) {
+    var caller = Callers.of(principal);
     return database.read(
         session ->
             Requests.listing(
                 changeSets.list(
                     session,
                     Requests.word(SetState.class, state, "state"),
+                    caller.reach(),
+                    caller.name(),
                     Requests.cursor(cursor),
                     Requests.limit(limit)),
                 set -> views.view(session, set)));
   }
 
+  @Allowed(Act.SEE)
   @GetMapping("/{id}")
-  ResponseEntity<ChangeSetView> show(@PathVariable long id) {
+  ResponseEntity<ChangeSetView> show(@PathVariable long id, Principal principal) {
+    reaches.requireSomeOfSet(principal, id);
     var view = view(id);
     return Requests.tagged(view.version(), view);
   }
 
+  @Allowed(Act.SEE)
   @GetMapping("/{id}/changes")
   Listing<ChangeView> changes(
       @PathVariable long id,
       @RequestParam(required = false) String state,
       @RequestParam(required = false) String application,
       @RequestParam(required = false) String cursor,
-      @RequestParam(required = false) Integer limit) {
+      @RequestParam(required = false) Integer limit,
+      Principal principal) {
     return database.read(
         session -> {
           var page =
@@ -96,6 +123,7 @@ class ChangeSetController {
                   id,
                   Requests.word(ChangeState.class, state, "state"),
                   application,
+                  Callers.of(principal).reach(),
                   Requests.cursor(cursor),
                   Requests.limit(limit));
           return Requests.listing(
@@ -103,38 +131,135 @@ class ChangeSetController {
         });
   }
 
+  /**
+   * What a set does, person by person.
+   *
+   * @param outcome open, done or failed; left out for all
+   */
+  @Allowed(Act.SEE)
+  @GetMapping("/{id}/people")
+  Listing<OutcomeView> people(
+      @PathVariable long id,
+      @RequestParam(required = false) Outcome outcome,
+      @RequestParam(required = false) String application,
+      @RequestParam(required = false) String cursor,
+      @RequestParam(required = false) Integer limit,
+      Principal principal) {
+    var most = Requests.limit(limit);
+    return database.read(
+        session -> {
+          var found =
+              changes.people(
+                  session,
+                  id,
+                  outcome == null ? null : outcome.states,
+                  application,
+                  Callers.of(principal).reach(),
+                  Requests.cursor(cursor),
+                  most + 1);
+          var shown = found.subList(0, Math.min(most, found.size()));
+          return Listing.page(
+              outcomes(session, id, shown),
+              found.size() > most ? shown.getLast().toString() : null);
+        });
+  }
+
+  /** How far a set has come with a change. */
+  enum Outcome {
+    open(
+        EnumSet.of(
+            ChangeState.PROPOSED, ChangeState.QUEUED, ChangeState.CLAIMED, ChangeState.UNSURE)),
+    done(EnumSet.of(ChangeState.SEEN, ChangeState.ACCEPTED)),
+    failed(EnumSet.of(ChangeState.REFUSED, ChangeState.BLOCKED));
+
+    private final Set<ChangeState> states;
+
+    Outcome(Set<ChangeState> states) {
+      this.states = states;
+    }
+  }
+
+  private List<OutcomeView> outcomes(StatelessSession session, long id, List<PersonId> people) {
+    if (people.isEmpty()) {
+      return List.of();
+    }
+    var byPerson =
+        views.views(session, changes.of(session, id, people)).stream()
+            .collect(
+                Collectors.groupingBy(ChangeView::person, LinkedHashMap::new, Collectors.toList()));
+    var known = this.people.displayNames(session, people).keySet();
+    return people.stream()
+        .map(
+            person -> {
+              var all = byPerson.get(person.value());
+              return new OutcomeView(
+                  person.value(), all.getFirst().displayName(), known.contains(person), all);
+            })
+        .toList();
+  }
+
   /** Lets a set through. Answers once its inputs are taken in; its changes are then followed. */
+  @Allowed(Act.RELEASE)
   @PostMapping("/{id}/release")
   ResponseEntity<ChangeSetView> release(
       @PathVariable long id,
       @RequestHeader(name = "If-Match", required = false) String ifMatch,
       @RequestBody(required = false) ReleaseRequest request,
       Principal principal) {
+    reaches.requireSet(principal, id);
     var reason = request == null ? null : request.reason();
-    releases.release(id, Requests.version(ifMatch), principal.getName(), reason);
+    if (reason != null && !reason.isBlank()) {
+      Callers.of(principal).require(Act.PASS_STOP);
+    }
+    releases.release(id, Requests.version(ifMatch), principal.getName(), reason, part(id, request));
     return ResponseEntity.accepted()
         .location(URI.create("/api/v1/change-sets/%d/events".formatted(id)))
         .body(view(id));
   }
 
+  /** Empty for all. */
+  private List<PersonId> part(long id, ReleaseRequest request) {
+    if (request != null && request.people() != null) {
+      return request.people().stream().map(PersonId::new).toList();
+    }
+    return request == null || request.first() == null
+        ? List.of()
+        : releases.first(id, Math.max(1, request.first()));
+  }
+
+  @Allowed(Act.RELEASE)
   @PostMapping("/{id}/discard")
   ChangeSetView discard(
       @PathVariable long id,
       @RequestHeader(name = "If-Match", required = false) String ifMatch,
       Principal principal) {
+    reaches.requireSet(principal, id);
     releases.discard(id, Requests.version(ifMatch), principal.getName());
     return view(id);
   }
 
+  @Allowed(Act.RELEASE)
   @PostMapping("/{id}/retry")
   ChangeSetView retry(@PathVariable long id, Principal principal) {
+    reaches.requireSet(principal, id);
     releases.retry(id, principal.getName());
     return view(id);
   }
 
+  /** Lets a run go on that stopped because too much of it was refused. */
+  @Allowed(Act.RELEASE)
+  @PostMapping("/{id}/go-on")
+  ChangeSetView goOn(@PathVariable long id, Principal principal) {
+    reaches.requireSet(principal, id);
+    releases.goOn(id, principal.getName());
+    return view(id);
+  }
+
   /** Shows, as a new set, what taking this one back would do. */
+  @Allowed(Act.RELEASE)
   @PostMapping("/{id}/take-back")
   ResponseEntity<ChangeSetView> takeBack(@PathVariable long id, Principal principal) {
+    reaches.requireSet(principal, id);
     ChangeSet set = takeBacks.takeBack(id, principal.getName());
     return ResponseEntity.created(URI.create("/api/v1/change-sets/" + set.id()))
         .body(view(set.id()));
@@ -143,8 +268,10 @@ class ChangeSetController {
   /**
    * Progress as server-sent events, one whenever something has changed, until nothing is under way.
    */
+  @Allowed(Act.SEE)
   @GetMapping(path = "/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-  SseEmitter events(@PathVariable long id) {
+  SseEmitter events(@PathVariable long id, Principal principal) {
+    reaches.requireSomeOfSet(principal, id);
     var first = view(id);
     var emitter = new SseEmitter(LONGEST_STREAM.toMillis());
     Thread.ofVirtual().name("events-" + id).start(() -> follow(emitter, id, first));

@@ -5,13 +5,16 @@ import ebb.api.ChangeView;
 import ebb.api.CountView;
 import ebb.api.EditView;
 import ebb.api.TroubleView;
+import ebb.core.change.Cause;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeSet;
 import ebb.core.change.ChangeState;
 import ebb.core.compare.Edit;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.service.web.Problems;
 import ebb.store.changes.Changes;
+import ebb.store.imports.Imports;
 import ebb.store.people.People;
 import java.util.Collection;
 import java.util.HashSet;
@@ -26,8 +29,10 @@ public final class ChangeViews {
   private final Changes changes;
   private final People people;
   private final TakeBacks takeBacks;
+  private final Imports imports;
 
-  ChangeViews(Changes changes, People people, TakeBacks takeBacks) {
+  ChangeViews(Changes changes, People people, TakeBacks takeBacks, Imports imports) {
+    this.imports = imports;
     this.changes = changes;
     this.people = people;
     this.takeBacks = takeBacks;
@@ -40,6 +45,8 @@ public final class ChangeViews {
         set.cause().word(),
         set.title(),
         set.state().word(),
+        changes.countPeople(session, set.id(), Reach.EVERYBODY),
+        changes.countPeopleLeft(session, set.id()),
         changes.counts(session, set.id()).stream()
             .map(
                 count ->
@@ -51,6 +58,7 @@ public final class ChangeViews {
             .toList(),
         changes.troubles(session, set.id()).stream().map(ChangeViews::view).toList(),
         Problems.views(set.stops()),
+        set.cause() == Cause.IMPORT ? imports.ofSet(session, set.id()).orElse(null) : null,
         set.takesBack(),
         set.takenBackBy(),
         takeBacks.cannotBeTakenBack(session, set.id()),

@@ -96,6 +96,27 @@ public final class Proposals {
     }
   }
 
+  /** As {@link #add(long, Collection)}, within a transaction of the caller's. */
+  public void add(StatelessSession session, long set, Collection<? extends Input> inputs) {
+    if (!inputs.isEmpty()) {
+      changeSets.addInputs(session, set, inputs);
+    }
+  }
+
+  /** Gives up a set that was never released, as what it came from is read anew. */
+  public void abandon(StatelessSession session, long id) {
+    var set = changeSets.get(session, id).orElseThrow();
+    if (set.state() == SetState.SHOWN || set.state() == SetState.DRAFT) {
+      changes.withdrawAll(session, id);
+      changeSets.update(session, set.in(SetState.DISCARDED, null, null));
+    }
+  }
+
+  /** Takes a person's inputs out of a set that is not released. */
+  public void drop(StatelessSession session, long set, PersonId person) {
+    changeSets.dropInputs(session, set, person);
+  }
+
   /**
    * Computes what follows from a set's inputs, and shows it.
    *
@@ -209,10 +230,7 @@ public final class Proposals {
 
   private TreeSet<PersonId> peopleWithInputs(ChangeSet set, PersonId after) {
     return database.read(
-        session ->
-            changeSets.nextInputs(session, set.id(), after, Evaluator.PART).stream()
-                .map(Input::person)
-                .collect(Collectors.toCollection(TreeSet::new)));
+        session -> new TreeSet<>(changeSets.nextPeople(session, set.id(), after, Evaluator.PART)));
   }
 
   private ChangeSet keep(ChangeSet set, List<Draft> drafts, List<Problem> stops) {
@@ -224,7 +242,8 @@ public final class Proposals {
     for (int from = 0; from < ordered.changes().size(); from += ROWS_AT_ONCE) {
       int begin = from;
       int end = Math.min(from + ROWS_AT_ONCE, ordered.changes().size());
-      database.writeAll(session -> insert(session, set, ordered, numbers, begin, end));
+      // A set whose computing was broken off is begun anew; showing it brings all onto the disk.
+      database.writeForNow(session -> insert(session, set, ordered, numbers, begin, end));
     }
     return database.write(
         session -> {

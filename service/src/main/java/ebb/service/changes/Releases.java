@@ -8,6 +8,7 @@ import ebb.core.change.Needs.Draft;
 import ebb.core.change.SetState;
 import ebb.core.guard.ChangeGuard;
 import ebb.core.person.Assertions;
+import ebb.core.person.Attribute;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
@@ -21,10 +22,12 @@ import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.Grants;
 import ebb.store.people.Logins;
+import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
@@ -58,6 +61,7 @@ public final class Releases {
   private final Sources sources;
   private final Logins logins;
   private final Grants grants;
+  private final OwnAttributes attributes;
   private final Journal journal;
   private final List<Aftermath> aftermaths;
 
@@ -72,6 +76,7 @@ public final class Releases {
       Sources sources,
       Logins logins,
       Grants grants,
+      OwnAttributes attributes,
       Journal journal,
       List<Aftermath> aftermaths) {
     this.database = database;
@@ -84,6 +89,7 @@ public final class Releases {
     this.sources = sources;
     this.logins = logins;
     this.grants = grants;
+    this.attributes = attributes;
     this.journal = journal;
     this.aftermaths = aftermaths;
   }
@@ -96,8 +102,53 @@ public final class Releases {
    * @throws Refusal if it is not shown, was written since, or the guard stops it
    */
   public ChangeSet release(long id, Long version, String by, String reason) {
-    var set = database.write(session -> begin(session, id, version, by, reason));
+    return release(id, version, by, reason, List.of());
+  }
+
+  /**
+   * Releases the part of a set that concerns these people, and whoever must come before them (a
+   * manager, of whom their accounts speak); the rest stays shown.
+   *
+   * @param part empty for all
+   */
+  public ChangeSet release(
+      long id, Long version, String by, String reason, Collection<PersonId> part) {
+    var set =
+        database.write(
+            session -> {
+              var all = withNeeded(session, id, part);
+              changeSets.beginPart(session, id, all);
+              return begin(session, id, version, by, reason, all.size());
+            });
     return goOn(set);
+  }
+
+  private Set<PersonId> withNeeded(StatelessSession session, long id, Collection<PersonId> part) {
+    var all = new TreeSet<>(part);
+    for (Collection<PersonId> open = part; !open.isEmpty(); ) {
+      open =
+          changes.neededFirst(session, id, open).stream()
+              .filter(person -> !all.contains(person))
+              .toList();
+      all.addAll(open);
+    }
+    return all;
+  }
+
+  /**
+   * The first people of a set, in the order in which it is shown, for whom nothing was released.
+   */
+  public List<PersonId> first(long id, int count) {
+    var set = database.read(session -> get(session, id));
+    var first = new ArrayList<PersonId>();
+    PersonId last = null;
+    for (var part = next(set, false, last);
+        !part.isEmpty() && first.size() < count;
+        part = next(set, false, last)) {
+      last = part.last();
+      part.stream().limit(count - first.size()).forEach(first::add);
+    }
+    return first;
   }
 
   /** Releases what the cause of a set lets go on by itself; the rest stays shown. */
@@ -121,8 +172,14 @@ public final class Releases {
         session -> {
           var set = shown(session, id, version);
           changes.withdrawAll(session, id);
+          changeSets.dropInputs(session, id);
           journal.write(session, clock.instant(), Deed.of(by, "discarded change set " + id));
-          return written(session, with(set, SetState.DISCARDED, null, null));
+          // What was let through in parts stays, and can be taken back as any set.
+          var done =
+              changeSets.isPartlyReleased(session, id)
+                  ? set.in(SetState.RELEASED, set.releasedBy(), set.releasedAt())
+                  : set.in(SetState.DISCARDED, null, null);
+          return written(session, done);
         });
   }
 
@@ -137,8 +194,24 @@ public final class Releases {
         });
   }
 
+  /**
+   * Lets a run go on that stopped by itself. What was refused so far counts no more against it.
+   *
+   * @return how many changes go on
+   */
+  public int goOn(long id, String by) {
+    return database.write(
+        session -> {
+          get(session, id);
+          changeSets.letFailures(session, id, changes.countRefused(session, id));
+          journal.write(
+              session, clock.instant(), Deed.of(by, "let change set %d go on".formatted(id)));
+          return changes.goOn(session, id);
+        });
+  }
+
   private ChangeSet begin(
-      StatelessSession session, long id, Long version, String by, String reason) {
+      StatelessSession session, long id, Long version, String by, String reason, int part) {
     var set = shown(session, id, version);
     var stops = new ArrayList<>(set.stops());
     // The window has moved since the set was shown.
@@ -151,14 +224,20 @@ public final class Releases {
     journal.write(
         session,
         clock.instant(),
-        Deed.of(by, "released change set %d (%s)".formatted(id, set.title())).because(reason));
-    return written(session, with(set, SetState.RELEASING, by, clock.instant()));
+        Deed.of(
+                by,
+                "released change set %d (%s)%s"
+                    .formatted(
+                        id, set.title(), part == 0 ? "" : " for %d people first".formatted(part)))
+            .because(reason));
+    return written(session, set.in(SetState.RELEASING, by, clock.instant()));
   }
 
   private ChangeSet goOn(ChangeSet set) {
     var reserved = new Evaluator.Reserved();
+    var isPart = !database.read(session -> changeSets.part(session, set.id(), null, 1)).isEmpty();
     PersonId last = null;
-    for (var part = next(set, last); !part.isEmpty(); part = next(set, last)) {
+    for (var part = next(set, isPart, last); !part.isEmpty(); part = next(set, isPart, last)) {
       last = part.last();
       var who = part;
       database.writeAll(session -> release(session, set, who, reserved));
@@ -166,14 +245,14 @@ public final class Releases {
     return database.write(session -> finish(session, set));
   }
 
-  /** The next people with inputs or changes of the set. */
-  private TreeSet<PersonId> next(ChangeSet set, PersonId after) {
+  /** The next people with inputs or changes of the set, or of the part of it being released. */
+  private TreeSet<PersonId> next(ChangeSet set, boolean isPart, PersonId after) {
     return database.read(
         session -> {
-          var who = new TreeSet<PersonId>();
-          changeSets
-              .nextInputs(session, set.id(), after, Evaluator.PART)
-              .forEach(input -> who.add(input.person()));
+          if (isPart) {
+            return new TreeSet<>(changeSets.part(session, set.id(), after, Evaluator.PART));
+          }
+          var who = new TreeSet<>(changeSets.nextPeople(session, set.id(), after, Evaluator.PART));
           who.addAll(changes.peopleProposed(session, set.id(), after, Evaluator.PART));
           return who.stream().limit(Evaluator.PART).collect(Collectors.toCollection(TreeSet::new));
         });
@@ -237,11 +316,12 @@ public final class Releases {
       Map<PersonId, List<Input>> inputs,
       Map<PersonId, List<Change>> shown) {
     var kinds = kinds(set);
+    var searchable = searchable(session);
     var reads = new TreeMap<PersonId, Set<PersonId>>();
     for (var person : evaluated) {
       var id = person.subject().person().id();
       inputs.getOrDefault(id, List.of()).forEach(input -> apply(session, set, person, input));
-      keep(session, person);
+      keep(session, person, searchable);
       reads.put(id, person.reads());
       var going =
           shown.getOrDefault(id, List.of()).stream()
@@ -310,13 +390,20 @@ public final class Releases {
   /**
    * Keeps what follows from a person's inputs: the resolved person, the login, the next instant.
    */
-  private void keep(StatelessSession session, Evaluated person) {
+  private void keep(StatelessSession session, Evaluated person, Set<String> searchable) {
     var subject = person.subject();
     var login = subject.login();
     if (login != null && !login.equals(currentLogin(session, subject.person().id()))) {
       logins.allocate(session, subject.person().id(), login, clock.instant());
     }
-    people.keep(session, subject.person(), login, person.wakesAt());
+    people.keep(session, subject.person(), login, person.wakesAt(), searchable);
+  }
+
+  private Set<String> searchable(StatelessSession session) {
+    return attributes.catalogue(session).all().stream()
+        .filter(attribute -> attribute.own() && attribute.searchable())
+        .map(Attribute::name)
+        .collect(Collectors.toSet());
   }
 
   private String currentLogin(StatelessSession session, PersonId id) {
@@ -324,11 +411,12 @@ public final class Releases {
   }
 
   private ChangeSet finish(StatelessSession session, ChangeSet set) {
+    changeSets.endPart(session, set.id());
     var current = get(session, set.id());
     var left = new HashSet<>(changes.peopleProposed(session, set.id(), null, 1));
-    changeSets.nextInputs(session, set.id(), null, 1).forEach(input -> left.add(input.person()));
+    left.addAll(changeSets.nextPeople(session, set.id(), null, 1));
     var state = left.isEmpty() ? SetState.RELEASED : SetState.SHOWN;
-    var done = written(session, with(current, state, current.releasedBy(), current.releasedAt()));
+    var done = written(session, current.in(state, current.releasedBy(), current.releasedAt()));
     if (state == SetState.RELEASED) {
       noteTakenBack(session, done);
       aftermaths.forEach(after -> after.released(session, done));
@@ -361,22 +449,6 @@ public final class Releases {
         set.createdAt(),
         set.releasedBy(),
         set.releasedAt(),
-        set.version());
-  }
-
-  private static ChangeSet with(ChangeSet set, SetState state, String by, Instant at) {
-    return new ChangeSet(
-        set.id(),
-        set.cause(),
-        set.title(),
-        state,
-        set.takesBack(),
-        set.takenBackBy(),
-        set.stops(),
-        set.createdBy(),
-        set.createdAt(),
-        by,
-        at,
         set.version());
   }
 

@@ -128,7 +128,7 @@ final class StoreQueue implements Queue {
       Map<PersonId, String> targets,
       Instant now) {
     var looksFirst = change.state() == ChangeState.UNSURE || change.attempts() > 0;
-    var asked = change.asked(now);
+    var asked = change.asked(clock.instant());
     var account =
         person.accounts().stream()
             .filter(one -> one.application().equals(change.application()))
@@ -250,7 +250,7 @@ final class StoreQueue implements Queue {
           var deeds = new ArrayList<Deed>();
           var recorded = new ArrayList<Result>();
           for (var result : results) {
-            var change = withAccount(session, result, now);
+            var change = onBusinessTime(withAccount(session, result, clock.instant()));
             changes.record(session, change);
             recorded.add(new Result(change, result.observed()));
             if (change.state() == ChangeState.OVERTAKEN
@@ -262,6 +262,10 @@ final class StoreQueue implements Queue {
           journal.write(session, clock.instant(), deeds);
           aftermaths.forEach(after -> after.recorded(session, recorded, clock.instant()));
         });
+  }
+
+  private Change onBusinessTime(Change change) {
+    return change.state().isDone() ? change.seenAt(clock.instant()) : change;
   }
 
   private static Deed deed(Change change) {

@@ -10,11 +10,11 @@ import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
+import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.applications.Applications;
 import jakarta.annotation.PreDestroy;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -37,10 +37,13 @@ public final class Connections {
   private final Database database;
   private final Applications applications;
   private final SecretBox secrets;
+  private final BusinessClock clock;
   private final Map<String, Open> open = new ConcurrentHashMap<>();
   private final Map<String, Capabilities> known = new ConcurrentHashMap<>();
 
-  Connections(Database database, Applications applications, SecretBox secrets) {
+  Connections(
+      Database database, Applications applications, SecretBox secrets, BusinessClock clock) {
+    this.clock = clock;
     this.database = database;
     this.applications = applications;
     this.secrets = secrets;
@@ -85,7 +88,7 @@ public final class Connections {
   private void keep(String application, Capabilities found, Problem problem) {
     database.writeAll(
         session -> {
-          applications.checked(session, application, problem, Instant.now());
+          applications.checked(session, application, problem, clock.instant());
           if (found != null) {
             applications.keepCapabilities(session, application, found);
           }

@@ -10,12 +10,16 @@ import ebb.core.application.Level;
 import ebb.core.departure.Departure;
 import ebb.core.departure.Gate;
 import ebb.core.handover.Sheet;
+import ebb.core.operator.Act;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
+import ebb.service.reach.Reaches;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
+import ebb.service.web.Allowed;
+import ebb.service.web.Callers;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.applications.Account;
@@ -54,6 +58,7 @@ class DepartureController {
   private final People people;
   private final GateKeeper gates;
   private final Journal journal;
+  private final Reaches reaches;
 
   DepartureController(
       Database database,
@@ -62,7 +67,9 @@ class DepartureController {
       Accounts accounts,
       People people,
       GateKeeper gates,
-      Journal journal) {
+      Journal journal,
+      Reaches reaches) {
+    this.reaches = reaches;
     this.database = database;
     this.clock = clock;
     this.departures = departures;
@@ -77,35 +84,43 @@ class DepartureController {
    *
    * @param state running, turned-back or done
    */
+  @Allowed(Act.SEE)
   @GetMapping
   Listing<DepartureView> list(
       @RequestParam(required = false) String state,
       @RequestParam(required = false) String cursor,
-      @RequestParam(required = false) Integer limit) {
+      @RequestParam(required = false) Integer limit,
+      Principal principal) {
     return database.read(
         session ->
             Requests.listing(
                 departures.list(
                     session,
                     Requests.word(Departure.State.class, state, "state"),
+                    Callers.of(principal).reach(),
                     Requests.cursor(cursor),
                     Requests.limit(limit)),
                 departure -> view(session, departure)));
   }
 
+  @Allowed(Act.SEE)
   @GetMapping("/{id}")
-  ResponseEntity<DepartureView> show(@PathVariable long id) {
+  ResponseEntity<DepartureView> show(@PathVariable long id, Principal principal) {
+    reaches.requireDeparture(principal, id);
     var view = database.read(session -> view(session, get(session, id)));
     return Requests.tagged(view.version(), view);
   }
 
   /** Names who gets what the accounts own. */
+  @Allowed(Act.DEPARTURES)
   @PutMapping("/{id}/recipient")
   ResponseEntity<DepartureView> recipient(
       @PathVariable long id,
       @RequestHeader(name = "If-Match", required = false) String ifMatch,
       @RequestBody RecipientRequest request,
       Principal principal) {
+    reaches.requireDeparture(principal, id);
+    reaches.require(principal, request.person());
     var recipient = new PersonId(request.person());
     database.writeAll(
         session -> {
@@ -128,13 +143,16 @@ class DepartureController {
                   "departure %d: recipient is %s".formatted(id, named.person().id()),
                   departure.person()));
         });
-    return show(id);
+    return show(id, principal);
   }
 
   /** Opens a gate that cannot open by itself, by name and reason. */
+  @Allowed(Act.DEPARTURES)
   @PostMapping("/{id}/waivers")
   ResponseEntity<DepartureView> waive(
       @PathVariable long id, @RequestBody WaiverRequest request, Principal principal) {
+    reaches.requireDeparture(principal, id);
+    reaches.requireNotOwn(principal, id);
     var reason = Requests.required(request.reason(), "reason");
     var name = Requests.required(request.gate(), "gate");
     database.writeAll(
@@ -160,12 +178,14 @@ class DepartureController {
                       departure.person())
                   .because(reason));
         });
-    return show(id);
+    return show(id, principal);
   }
 
   /** Tries failed handovers again; what arrived is not handed over twice. */
+  @Allowed(Act.DEPARTURES)
   @PostMapping("/{id}/retry")
   ResponseEntity<DepartureView> retry(@PathVariable long id, Principal principal) {
+    reaches.requireDeparture(principal, id);
     database.writeAll(
         session -> {
           var departure = running(session, id);
@@ -183,7 +203,7 @@ class DepartureController {
               Deed.of(
                   principal.getName(), "departure %d: retried".formatted(id), departure.person()));
         });
-    return show(id);
+    return show(id, principal);
   }
 
   private Departure get(StatelessSession session, long id) {

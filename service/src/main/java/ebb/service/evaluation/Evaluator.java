@@ -39,6 +39,7 @@ import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -112,6 +113,18 @@ public final class Evaluator {
     return new Run(session, new TreeSet<>(who), set, reserved).all();
   }
 
+  /**
+   * What will be if nothing is changed.
+   *
+   * @param levels by application; one that is missing is one the person is not entitled to
+   */
+  public record Ahead(Instant at, Stage stage, SortedMap<String, Level> levels) {}
+
+  /** What a person's accounts should be now, and at each later instant at which that changes. */
+  public List<Ahead> ahead(StatelessSession session, PersonId person) {
+    return new Run(session, new TreeSet<>(Set.of(person)), null, new Reserved()).ahead(person);
+  }
+
   private final class Run {
     private final StatelessSession session;
     private final TreeSet<PersonId> who;
@@ -126,6 +139,8 @@ public final class Evaluator {
     private final Map<PersonId, Logins.Held> held = new HashMap<>();
     private final Map<PersonId, List<Grant>> given = new HashMap<>();
     private final Map<PersonId, List<Account>> existing = new HashMap<>();
+    private final Set<String> lookedUp = new HashSet<>();
+    private final Map<String, PersonId> owners = new HashMap<>();
 
     Run(StatelessSession session, TreeSet<PersonId> who, Long set, Reserved reserved) {
       this.session = session;
@@ -173,6 +188,20 @@ public final class Evaluator {
       var granted = grants.of(session, ids);
       ids.forEach(id -> given.put(id, withInputs(granted.getOrDefault(id, List.of()), id)));
       existing.putAll(accounts.of(session, ids));
+      lookUpNames(ids);
+    }
+
+    /** The name each would like best, in one question: most get it. */
+    private void lookUpNames(Set<PersonId> ids) {
+      var names =
+          ids.stream()
+              .map(persons::get)
+              .filter(person -> !person.attributes().isEmpty())
+              .filter(person -> !held.containsKey(person.id()))
+              .map(person -> LoginScheme.candidates(person).findFirst().orElseThrow())
+              .collect(Collectors.toSet());
+      owners.putAll(logins.owners(session, names));
+      lookedUp.addAll(names);
     }
 
     private List<Assertions> withInputs(PersonId id, List<Assertions> now) {
@@ -218,10 +247,31 @@ public final class Evaluator {
           wakesAt.orElse(null));
     }
 
+    List<Ahead> ahead(PersonId id) {
+      load(who);
+      var subject = subject(id);
+      return Stream.concat(
+              Stream.of(now), desire.turningPoints(subject).stream().filter(now::isBefore))
+          .map(
+              instant ->
+                  new Ahead(
+                      instant,
+                      subject.person().stage(instant, clock.zone()),
+                      levels(desire.of(subject, this::person, instant))))
+          .toList();
+    }
+
+    private static SortedMap<String, Level> levels(SortedMap<String, DesiredAccount> desired) {
+      var levels = new TreeMap<String, Level>();
+      desired.forEach((application, account) -> levels.put(application, account.level()));
+      return levels;
+    }
+
     private Subject subject(PersonId id) {
       var person = persons.get(id);
       var names = held.getOrDefault(id, Logins.Held.NONE);
-      return new Subject(person, login(person, names), aliases(person, names), given.get(id));
+      var login = login(person, names);
+      return new Subject(person, login, aliases(names, login), given.get(id));
     }
 
     /** A login that no longer fits the name gives way to a new one. */
@@ -238,13 +288,14 @@ public final class Evaluator {
     }
 
     private boolean isFree(String name, PersonId id) {
+      var isLookedUp = lookedUp.contains(name);
+      var owner = isLookedUp ? Optional.ofNullable(owners.get(name)) : logins.owner(session, name);
       return reserved.names.getOrDefault(name, id).equals(id)
-          && logins.owner(session, name).filter(owner -> !owner.equals(id)).isEmpty();
+          && owner.filter(other -> !other.equals(id)).isEmpty();
     }
 
-    private List<String> aliases(Person person, Logins.Held names) {
+    private static List<String> aliases(Logins.Held names, String login) {
       var aliases = new ArrayList<>(names.aliases());
-      var login = login(person, names);
       if (names.current() != null && !names.current().equals(login)) {
         aliases.add(names.current());
       }

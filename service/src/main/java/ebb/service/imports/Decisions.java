@@ -77,16 +77,7 @@ final class Decisions {
     var assertions = sourceNow(made.source(), person);
     var input =
         new Input.Assert(person, made.source(), row.key(), null, assertions.changing(row.values()));
-    var next =
-        new RowReport(
-            row.line(),
-            row.verdict(),
-            row.key(),
-            person,
-            row.values(),
-            row.problems(),
-            row.resembles(),
-            answer);
+    var next = row.answered(person, answer);
     database.writeAll(
         session -> {
           if (row.answer() != null) {

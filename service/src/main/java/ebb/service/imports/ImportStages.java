@@ -22,8 +22,10 @@ final class ImportStages implements Aftermath {
 
   private final Imports imports;
   private final Changes changes;
+  private final Uploads uploads;
 
-  ImportStages(Imports imports, Changes changes) {
+  ImportStages(Imports imports, Changes changes, Uploads uploads) {
+    this.uploads = uploads;
     this.imports = imports;
     this.changes = changes;
   }
@@ -31,10 +33,12 @@ final class ImportStages implements Aftermath {
   @Override
   public void released(StatelessSession session, ChangeSet set) {
     imports
-        .ofChangeSet(session, set.id())
+        .lockOfChangeSet(session, set.id())
         .ifPresent(
-            made ->
-                put(session, made, isUnderWay(session, set.id()) ? Stage.RELEASED : Stage.SEEN));
+            made -> {
+              put(session, made, isUnderWay(session, set.id()) ? Stage.RELEASED : Stage.SEEN);
+              uploads.drop(made.id());
+            });
   }
 
   @Override
@@ -42,9 +46,9 @@ final class ImportStages implements Aftermath {
     results.stream()
         .map(result -> result.change().changeSet())
         .distinct()
-        .filter(set -> !isUnderWay(session, set))
-        .flatMap(set -> imports.ofChangeSet(session, set).stream())
+        .flatMap(set -> imports.lockOfChangeSet(session, set).stream())
         .filter(made -> made.stage() == Stage.RELEASED)
+        .filter(made -> !isUnderWay(session, made.changeSet()))
         .forEach(made -> put(session, made, Stage.SEEN));
   }
 

@@ -6,30 +6,42 @@ import ebb.core.problem.Where;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.HexFormat;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.util.unit.DataSize;
 
-/** Keeps what is uploaded on the disk while it is read, and no longer. */
+/** Keeps uploaded files on the disk until their import is released or given up, and no longer. */
 @Component
 final class Uploads {
   private final Path folder;
   private final DataSize largest;
+  private final Duration longest;
 
-  Uploads(@Value("${ebb.home}") Path home, @Value("${ebb.largest-upload}") DataSize largest)
+  Uploads(
+      @Value("${ebb.home}") Path home,
+      @Value("${ebb.largest-upload}") DataSize largest,
+      @Value("${ebb.keep-uploads}") Duration longest)
       throws IOException {
     this.folder = Files.createDirectories(home.resolve("uploads"));
     this.largest = largest;
+    this.longest = longest;
   }
 
-  /** A file on the disk, deleted when closed. */
-  record Upload(Path path, String sha256) implements Closeable {
+  /** A file on the disk, deleted when closed unless it was handed to an import. */
+  record Upload(Path path, String sha256, long size) implements Closeable {
     @Override
     public void close() throws IOException {
       Files.deleteIfExists(path);
@@ -40,12 +52,12 @@ final class Uploads {
    * @throws Refusal if it is larger than the limit; no more than that is ever read
    */
   Upload keep(InputStream body, String name) throws IOException {
-    var path = Files.createTempFile(folder, "upload-", ".csv");
+    var path = Files.createTempFile(folder, "upload-", ".part");
     var digest = sha256();
+    long total = 0;
     try (var in = new DigestInputStream(body, digest);
         var out = Files.newOutputStream(path)) {
       var buffer = new byte[64 * 1024];
-      long total = 0;
       for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
         total += read;
         if (total > largest.toBytes()) {
@@ -57,7 +69,42 @@ final class Uploads {
       Files.deleteIfExists(path);
       throw e;
     }
-    return new Upload(path, HexFormat.of().formatHex(digest.digest()));
+    return new Upload(path, HexFormat.of().formatHex(digest.digest()), total);
+  }
+
+  /** Gives a file to its import. */
+  void hand(Upload upload, long made) throws IOException {
+    Files.move(upload.path(), path(made), StandardCopyOption.REPLACE_EXISTING);
+  }
+
+  /** The file of an import; empty if it is kept no more. */
+  Optional<Path> of(long made) {
+    return Optional.of(path(made)).filter(Files::exists);
+  }
+
+  void drop(long made) {
+    try {
+      Files.deleteIfExists(path(made));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** Files nobody came back to. */
+  @Scheduled(fixedDelay = 24, initialDelay = 1, timeUnit = TimeUnit.HOURS)
+  void sweep() throws IOException {
+    var oldest = Instant.now().minus(longest);
+    try (var files = Files.list(folder)) {
+      for (var file : files.toList()) {
+        if (Files.getLastModifiedTime(file).toInstant().isBefore(oldest)) {
+          Files.deleteIfExists(file);
+        }
+      }
+    }
+  }
+
+  private Path path(long made) {
+    return folder.resolve("import-" + made);
   }
 
   private Problem tooLarge(String name) {

@@ -3,11 +3,16 @@ package ebb.service.journal;
 import ebb.api.JournalEntryView;
 import ebb.api.Listing;
 import ebb.api.VerificationView;
+import ebb.core.operator.Act;
 import ebb.core.person.PersonId;
+import ebb.service.reach.Reaches;
+import ebb.service.web.Allowed;
+import ebb.service.web.Callers;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Verified;
+import java.security.Principal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -21,30 +26,39 @@ class JournalController {
   private final Database database;
   private final Journal journal;
   private final Sealer sealer;
+  private final Reaches reaches;
 
-  JournalController(Database database, Journal journal, Sealer sealer) {
+  JournalController(Database database, Journal journal, Sealer sealer, Reaches reaches) {
+    this.reaches = reaches;
     this.database = database;
     this.journal = journal;
     this.sealer = sealer;
   }
 
+  @Allowed(Act.SEE)
   @GetMapping
   Listing<JournalEntryView> list(
       @RequestParam(required = false) Long person,
       @RequestParam(required = false) String cursor,
-      @RequestParam(required = false) Integer limit) {
+      @RequestParam(required = false) Integer limit,
+      Principal principal) {
+    if (person != null) {
+      reaches.require(principal, person);
+    }
     return database.read(
         session ->
             Requests.listing(
                 journal.list(
                     session,
                     person == null ? null : new PersonId(person),
+                    Callers.of(principal).reach(),
                     Requests.cursor(cursor),
                     Requests.limit(limit)),
                 JournalController::view));
   }
 
   /** Walks the whole chain, after sealing what is not sealed yet. */
+  @Allowed(Act.SEE)
   @GetMapping("/verification")
   VerificationView verify() {
     sealer.sealAll();

@@ -1,5 +1,6 @@
 package ebb.service.notices;
 
+import ebb.service.web.Open;
 import java.nio.charset.StandardCharsets;
 import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
@@ -16,6 +17,7 @@ import org.springframework.web.util.HtmlUtils;
 /** The pages of asks, for people who have nothing but a link. They need no script. */
 @RestController
 @RequestMapping("/ask/{token}")
+@Open
 class AskController {
   private static final String STYLE =
       """

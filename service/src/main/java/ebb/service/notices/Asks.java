@@ -6,9 +6,9 @@ import ebb.core.application.Secret;
 import ebb.core.notice.Ask;
 import ebb.core.person.PersonId;
 import ebb.service.connections.Connections;
-import ebb.service.operators.Tokens;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
+import ebb.store.SecretBox;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.journal.Journal;
@@ -70,7 +70,7 @@ final class Asks {
     return database.read(
         session ->
             notices
-                .ask(session, Tokens.hash(token))
+                .ask(session, SecretBox.hash(token))
                 .filter(ask -> ask.isOpenAt(clock.instant()))
                 .flatMap(ask -> people.get(session, ask.person())));
   }
@@ -82,7 +82,7 @@ final class Asks {
     }
     var weak = weakness(password, again, person.get());
     if (weak.isPresent()) {
-      database.writeAll(session -> notices.countTry(session, Tokens.hash(token)));
+      database.writeAll(session -> notices.countTry(session, SecretBox.hash(token)));
       return new Answer.TooWeak(weak.get());
     }
     var ask = database.write(session -> claim(session, token));
@@ -90,8 +90,8 @@ final class Asks {
   }
 
   private Optional<Ask> claim(StatelessSession session, String token) {
-    return notices.use(session, Tokens.hash(token), clock.instant())
-        ? notices.ask(session, Tokens.hash(token))
+    return notices.use(session, SecretBox.hash(token), clock.instant())
+        ? notices.ask(session, SecretBox.hash(token))
         : Optional.empty();
   }
 

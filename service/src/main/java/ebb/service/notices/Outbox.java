@@ -3,7 +3,6 @@ package ebb.service.notices;
 import ebb.core.notice.Ask;
 import ebb.core.notice.Notice;
 import ebb.core.problem.Problem;
-import ebb.service.operators.Tokens;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.SecretBox;
@@ -142,7 +141,7 @@ final class Outbox {
 
   private Ask ask(Notice notice, String token) {
     return new Ask(
-        Tokens.hash(token),
+        SecretBox.hash(token),
         notice.id(),
         notice.person(),
         notice.kind(),

@@ -1,17 +1,25 @@
 package ebb.service.now;
 
+import ebb.api.ErrandView;
 import ebb.api.NowView;
 import ebb.core.change.ChangeState;
 import ebb.core.notice.Notice;
+import ebb.core.operator.Act;
+import ebb.service.errand.Errands;
 import ebb.service.time.BusinessClock;
+import ebb.service.web.Allowed;
+import ebb.service.web.Callers;
 import ebb.store.Database;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
 import ebb.store.notices.Notices;
 import ebb.store.people.People;
+import java.security.Principal;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.EnumSet;
+import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
@@ -26,6 +34,7 @@ class NowController {
   private final Notices notices;
   private final Departures departures;
   private final People people;
+  private final List<Errands> errands;
 
   NowController(
       Database database,
@@ -34,7 +43,9 @@ class NowController {
       ChangeSets changeSets,
       Notices notices,
       Departures departures,
-      People people) {
+      People people,
+      List<Errands> errands) {
+    this.errands = errands;
     this.database = database;
     this.clock = clock;
     this.changes = changes;
@@ -44,8 +55,10 @@ class NowController {
     this.people = people;
   }
 
+  @Allowed(Act.SEE)
   @GetMapping
-  NowView now() {
+  NowView now(Principal principal) {
+    var caller = Callers.of(principal);
     return database.read(
         session ->
             new NowView(
@@ -59,6 +72,13 @@ class NowController {
                 notices.count(session, Notice.State.UNDELIVERABLE),
                 departures.countRunning(session),
                 departures.countToLookAt(session, Instant.now()),
-                people.countWakingBy(session, clock.instant())));
+                people.countWakingBy(session, clock.instant()),
+                errands.stream()
+                    .flatMap(part -> part.of(session, caller).stream())
+                    .sorted(
+                        Comparator.comparingInt(ErrandView::urgency)
+                            .thenComparing(
+                                ErrandView::since, Comparator.nullsLast(Comparator.reverseOrder())))
+                    .toList()));
   }
 }

@@ -1,6 +1,9 @@
 package ebb.service.operators;
 
+import ebb.core.problem.Problem;
+import ebb.service.web.ProblemAnswers;
 import ebb.store.Database;
+import ebb.store.SecretBox;
 import ebb.store.operators.Answered;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
@@ -9,6 +12,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import org.hibernate.exception.ConstraintViolationException;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
@@ -27,7 +31,28 @@ import org.springframework.web.util.ContentCachingResponseWrapper;
 @Component
 final class SentTwice extends OncePerRequestFilter {
   private static final String KEY = "Idempotency-Key";
+
+  /** What they answer is shown once, and kept nowhere. */
+  private static final List<String> SHOWN_ONCE =
+      List.of("/api/v1/tokens", "/api/v1/operators", "/api/v1/session");
+
   private static final long LARGEST_KEPT = 1024 * 1024;
+
+  private static final Problem KEY_REUSED =
+      new Problem(
+          "idempotency-key-reused",
+          "This Idempotency-Key was used for another request.",
+          "A key stands for one request, so that nothing is done twice.",
+          "Use a new key for each new request.",
+          null);
+
+  private static final Problem UNDER_WAY =
+      new Problem(
+          "request-under-way",
+          "The first request with this Idempotency-Key is still being carried out.",
+          "It may yet fail, and then free its key.",
+          "Send it again in a moment: it will be answered with the first one's answer.",
+          null);
 
   private final Database database;
   private final Answered answered;
@@ -39,7 +64,9 @@ final class SentTwice extends OncePerRequestFilter {
 
   @Override
   protected boolean shouldNotFilter(HttpServletRequest request) {
-    return !"POST".equals(request.getMethod()) || request.getHeader(KEY) == null;
+    return !"POST".equals(request.getMethod())
+        || request.getHeader(KEY) == null
+        || SHOWN_ONCE.stream().anyMatch(request.getRequestURI()::startsWith);
   }
 
   @Override
@@ -54,7 +81,7 @@ final class SentTwice extends OncePerRequestFilter {
     var operator = authentication.getName();
     var key = sent.getHeader(KEY);
     var request = kept(sent);
-    var what = Tokens.hash(target(request) + " " + content(request));
+    var what = SecretBox.hash(target(request) + " " + content(request));
     var before = begin(operator, key, what);
     if (before.isPresent()) {
       answerAgain(response, before.get(), what);
@@ -122,19 +149,9 @@ final class SentTwice extends OncePerRequestFilter {
   private static void answerAgain(HttpServletResponse response, Answered.Answer answer, String what)
       throws IOException {
     if (!answer.requestHash().equals(what)) {
-      problem(
-          response,
-          HttpStatus.UNPROCESSABLE_CONTENT,
-          "idempotency-key-reused",
-          "This Idempotency-Key was used for another request.",
-          "Use a new key for each new request.");
+      ProblemAnswers.write(response, HttpStatus.UNPROCESSABLE_CONTENT, KEY_REUSED);
     } else if (answer.status() == null) {
-      problem(
-          response,
-          HttpStatus.CONFLICT,
-          "request-under-way",
-          "The first request with this Idempotency-Key is still being carried out.",
-          "Send it again in a moment: it will be answered with the first one's answer.");
+      ProblemAnswers.write(response, HttpStatus.CONFLICT, UNDER_WAY);
     } else {
       response.setStatus(answer.status());
       response.setContentType("application/json");
@@ -143,19 +160,6 @@ final class SentTwice extends OncePerRequestFilter {
       }
       response.getOutputStream().write(answer.body().getBytes(StandardCharsets.UTF_8));
     }
-  }
-
-  private static void problem(
-      HttpServletResponse response, HttpStatus status, String code, String what, String remedy)
-      throws IOException {
-    response.setStatus(status.value());
-    response.setContentType("application/problem+json");
-    response
-        .getWriter()
-        .write(
-            """
-            {"type":"urn:ebb:problem:%1$s","title":"%2$s","status":%3$d,"detail":"%2$s","code":"%1$s","remedy":"%4$s"}"""
-                .formatted(code, what, status.value(), remedy));
   }
 
   @Configuration

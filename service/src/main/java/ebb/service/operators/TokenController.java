@@ -3,8 +3,11 @@ package ebb.service.operators;
 import ebb.api.Listing;
 import ebb.api.TokenRequest;
 import ebb.api.TokenView;
+import ebb.core.operator.Act;
+import ebb.core.operator.Role;
+import ebb.service.web.Allowed;
 import ebb.service.web.Requests;
-import ebb.store.operators.Operators.Token;
+import ebb.store.operators.Tokens.Token;
 import java.net.URI;
 import java.security.Principal;
 import org.springframework.http.HttpStatus;
@@ -21,27 +24,34 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/tokens")
 class TokenController {
-  private final Tokens tokens;
+  private final IssuedTokens tokens;
 
-  TokenController(Tokens tokens) {
+  TokenController(IssuedTokens tokens) {
     this.tokens = tokens;
   }
 
+  @Allowed(Act.OPERATORS)
   @GetMapping
   Listing<TokenView> list() {
-    return new Listing<>(
-        tokens.list().stream().map(token -> view(token, null)).toList(), null, null);
+    return Listing.whole(tokens.list().stream().map(token -> view(token, null)).toList());
   }
 
+  /** Makes a token; its text is shown once. */
+  @Allowed(Act.OPERATORS)
   @PostMapping
   ResponseEntity<TokenView> make(@RequestBody TokenRequest request, Principal principal) {
     var made =
         tokens.make(
-            principal.getName(), Requests.required(request.label(), "label"), request.days());
+            request.operator() == null ? principal.getName() : request.operator(),
+            Requests.required(request.label(), "label"),
+            Requests.word(Role.class, request.role(), "role"),
+            request.days(),
+            principal.getName());
     return ResponseEntity.created(URI.create("/api/v1/tokens/" + made.token().id()))
         .body(view(made.token(), made.text()));
   }
 
+  @Allowed(Act.OPERATORS)
   @DeleteMapping("/{id}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void revoke(@PathVariable long id, Principal principal) {
@@ -53,6 +63,7 @@ class TokenController {
         token.id(),
         token.operator(),
         token.label(),
+        token.role() == null ? null : token.role().word(),
         token.createdAt(),
         token.expiresAt(),
         token.revokedAt(),

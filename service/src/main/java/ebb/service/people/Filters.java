@@ -20,6 +20,8 @@ import com.unboundid.scim2.common.filters.OrFilter;
 import com.unboundid.scim2.common.filters.PresentFilter;
 import com.unboundid.scim2.common.filters.StartsWithFilter;
 import ebb.core.name.Folding;
+import ebb.core.person.Attribute;
+import ebb.core.person.Catalogue;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
@@ -28,20 +30,35 @@ import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.BinaryOperator;
 
-/** Filters over people as RFC 7644, section 3.4.2.2 writes them. */
+/**
+ * Filters over people. Beside what a person has, the stage can be asked for, as of a day.
+ *
+ * <p>Filters are written as RFC 7644, section 3.4.2.2 writes them.
+ */
 final class Filters implements FilterVisitor<PeopleFilter, Void> {
+  private static final String STAGE = "stage";
+
+  private final LocalDate today;
+  private final Catalogue catalogue;
+
+  private Filters(LocalDate today, Catalogue catalogue) {
+    this.today = today;
+    this.catalogue = catalogue;
+  }
+
   /**
    * @param text null for everyone
    * @throws Refusal if it cannot be understood, or names what cannot be searched
    */
-  static PeopleFilter parse(String text) {
+  static PeopleFilter parse(String text, LocalDate today, Catalogue catalogue) {
     if (text == null || text.isBlank()) {
       return PeopleFilter.EVERYONE;
     }
     try {
-      return Filter.fromString(text).visit(new Filters(), null);
+      return Filter.fromString(text).visit(new Filters(today, catalogue), null);
     } catch (BadRequestException e) {
       throw invalid("The filter cannot be understood: " + e.getMessage());
     } catch (ScimException e) {
@@ -51,14 +68,17 @@ final class Filters implements FilterVisitor<PeopleFilter, Void> {
 
   @Override
   public PeopleFilter visit(EqualFilter filter, Void nothing) {
+    if (filter.getAttributePath().toString().equalsIgnoreCase(STAGE)) {
+      return stage(filter.getComparisonValue().asText());
+    }
     return isFamilyName(filter)
-        ? PeopleFilter.compare(attribute(filter), "like", folded(filter) + " %")
-        : PeopleFilter.compare(attribute(filter), "=", value(filter));
+        ? PeopleFilter.startsWith(attribute(filter), folded(filter) + "-")
+        : compared(filter, "=");
   }
 
   @Override
   public PeopleFilter visit(NotEqualFilter filter, Void nothing) {
-    return PeopleFilter.compare(attribute(filter), "<>", value(filter));
+    return compared(filter, "<>");
   }
 
   @Override
@@ -68,7 +88,13 @@ final class Filters implements FilterVisitor<PeopleFilter, Void> {
 
   @Override
   public PeopleFilter visit(StartsWithFilter filter, Void nothing) {
-    return like(filter, "", "%");
+    if (isFamilyName(filter)) {
+      return PeopleFilter.startsWith(attribute(filter), folded(filter));
+    }
+    return path(filter).equalsIgnoreCase("userName")
+        ? PeopleFilter.startsWith(
+            attribute(filter), filter.getComparisonValue().asText().toLowerCase(Locale.ROOT))
+        : like(filter, "", "%");
   }
 
   @Override
@@ -78,27 +104,30 @@ final class Filters implements FilterVisitor<PeopleFilter, Void> {
 
   @Override
   public PeopleFilter visit(PresentFilter filter, Void nothing) {
-    return PeopleFilter.present(known(filter.getAttributePath().toString()));
+    var attribute = filter.getAttributePath().toString();
+    return own(attribute)
+        .map(own -> PeopleFilter.presentOwn(own.name()))
+        .orElseGet(() -> PeopleFilter.present(known(attribute)));
   }
 
   @Override
   public PeopleFilter visit(GreaterThanFilter filter, Void nothing) {
-    return PeopleFilter.compare(attribute(filter), ">", value(filter));
+    return compared(filter, ">");
   }
 
   @Override
   public PeopleFilter visit(GreaterThanOrEqualFilter filter, Void nothing) {
-    return PeopleFilter.compare(attribute(filter), ">=", value(filter));
+    return compared(filter, ">=");
   }
 
   @Override
   public PeopleFilter visit(LessThanFilter filter, Void nothing) {
-    return PeopleFilter.compare(attribute(filter), "<", value(filter));
+    return compared(filter, "<");
   }
 
   @Override
   public PeopleFilter visit(LessThanOrEqualFilter filter, Void nothing) {
-    return PeopleFilter.compare(attribute(filter), "<=", value(filter));
+    return compared(filter, "<=");
   }
 
   @Override
@@ -121,6 +150,24 @@ final class Filters implements FilterVisitor<PeopleFilter, Void> {
     throw invalid("Filters on one of several values cannot be searched.");
   }
 
+  /** Where people stand on the organisation's day; leave is not told from presence here. */
+  private PeopleFilter stage(String word) {
+    var ended = PeopleFilter.compare("endDate", "<", today).or(PeopleFilter.unasserted());
+    var notEnded =
+        PeopleFilter.compare("endDate", ">=", today)
+            .or(PeopleFilter.absent("endDate").and(PeopleFilter.unasserted().not()));
+    var begun = PeopleFilter.compare("startDate", "<=", today).or(PeopleFilter.absent("startDate"));
+    return switch (word) {
+      case "expected" -> PeopleFilter.compare("startDate", ">", today).and(notEnded);
+      case "present" -> begun.and(PeopleFilter.absent("endDate")).and(notEnded);
+      case "leaving" -> PeopleFilter.compare("endDate", ">=", today).and(begun);
+      case "departed" -> ended;
+      default ->
+          throw invalid(
+              "%s is no stage; it is one of expected, present, leaving, departed.".formatted(word));
+    };
+  }
+
   private PeopleFilter joined(List<Filter> parts, BinaryOperator<PeopleFilter> join)
       throws ScimException {
     var all = parts.getFirst().visit(this, null);
@@ -130,7 +177,27 @@ final class Filters implements FilterVisitor<PeopleFilter, Void> {
     return all;
   }
 
-  private static PeopleFilter like(ComparisonFilter filter, String before, String after) {
+  private PeopleFilter compared(ComparisonFilter filter, String operator) {
+    return own(path(filter))
+        .map(
+            own ->
+                PeopleFilter.compareOwn(own.name(), operator, filter.getComparisonValue().asText()))
+        .orElseGet(() -> PeopleFilter.compare(attribute(filter), operator, value(filter)));
+  }
+
+  /** An own attribute of that name that can be searched; letter case makes no odds. */
+  private Optional<Attribute> own(String name) {
+    return catalogue.all().stream()
+        .filter(attribute -> attribute.own() && attribute.searchable())
+        .filter(attribute -> attribute.name().equalsIgnoreCase(name))
+        .findFirst();
+  }
+
+  private static String path(ComparisonFilter filter) {
+    return filter.getAttributePath().toString();
+  }
+
+  private PeopleFilter like(ComparisonFilter filter, String before, String after) {
     var text =
         isFamilyName(filter)
             ? folded(filter)
@@ -140,11 +207,13 @@ final class Filters implements FilterVisitor<PeopleFilter, Void> {
                 .replace("\\", "\\\\")
                 .replace("%", "\\%")
                 .replace("_", "\\_");
-    return PeopleFilter.compare(attribute(filter), "ilike", before + text + after);
+    return own(path(filter))
+        .map(own -> PeopleFilter.compareOwn(own.name(), "like", before + text + after))
+        .orElseGet(() -> PeopleFilter.compare(attribute(filter), "ilike", before + text + after));
   }
 
   private static boolean isFamilyName(ComparisonFilter filter) {
-    return attribute(filter).equalsIgnoreCase("name.familyName");
+    return path(filter).equalsIgnoreCase("name.familyName");
   }
 
   private static String folded(ComparisonFilter filter) {
@@ -193,7 +262,7 @@ final class Filters implements FilterVisitor<PeopleFilter, Void> {
             what,
             "Filters are written as in RFC 7644: department eq \"Deck\" and endDate pr.",
             "Use displayName, name.familyName, userName, department, userType, employeeNumber,"
-                + " startDate, endDate or id.",
+                + " startDate, endDate, stage, id or an own attribute that is searchable.",
             Where.field("filter")));
   }
 }

@@ -9,8 +9,12 @@ import ebb.core.change.Step;
 import ebb.core.imports.Source;
 import ebb.core.imports.ValueCheck;
 import ebb.core.person.Assertions;
+import ebb.core.person.Attribute;
 import ebb.core.person.Attributes;
+import ebb.core.person.Catalogue;
 import ebb.core.person.Grant;
+import ebb.core.person.Held;
+import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
@@ -18,12 +22,12 @@ import ebb.core.problem.Where;
 import ebb.service.changes.Proposals;
 import ebb.service.changes.Releases;
 import ebb.service.time.BusinessClock;
-import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.people.Grants;
+import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import java.time.LocalDate;
@@ -32,13 +36,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
-import java.util.TreeSet;
+import java.util.function.Consumer;
 import org.springframework.stereotype.Component;
 
 /** What operators change themselves: an input like any other, shown before it is released. */
 @Component
 final class HandEdits {
-  private static final ValueCheck CHECK = new ValueCheck("uuuu-MM-dd");
+  private static final int MOST_AT_ONCE = 1_000;
 
   private final Database database;
   private final BusinessClock clock;
@@ -49,6 +53,8 @@ final class HandEdits {
   private final Accounts accounts;
   private final Applications applications;
 
+  private final OwnAttributes own;
+
   HandEdits(
       Database database,
       BusinessClock clock,
@@ -57,7 +63,9 @@ final class HandEdits {
       People people,
       Grants grants,
       Accounts accounts,
-      Applications applications) {
+      Applications applications,
+      OwnAttributes own) {
+    this.own = own;
     this.database = database;
     this.clock = clock;
     this.proposals = proposals;
@@ -69,9 +77,10 @@ final class HandEdits {
   }
 
   /** Shows what a new person would get. */
-  ChangeSet add(Map<String, String> attributes, String by) {
+  ChangeSet add(Map<String, String> attributes, String by, Consumer<Person> allowed) {
     var edits = checked(attributes, true);
     var id = database.write(session -> people.numbered(session, 1)).getFirst();
+    allowed.accept(with(Person.resolve(id, List.of(), _ -> 0), edits));
     return proposals.propose(
         Cause.HAND,
         "new person " + edits.get(Attributes.GIVEN_NAME) + " " + edits.get(Attributes.FAMILY_NAME),
@@ -84,22 +93,83 @@ final class HandEdits {
    * Shows what an edit would change.
    *
    * @param version the one the operator saw; null to take the one there is
+   * @param allowed looks at the person as edited, and refuses what the operator may not make of
+   *     them
    */
-  ChangeSet edit(PersonId id, Map<String, String> attributes, Long version, String by) {
+  ChangeSet edit(
+      PersonId id,
+      Map<String, String> attributes,
+      Long version,
+      String by,
+      Consumer<Person> allowed) {
     var person = get(id);
-    Requests.expect(person.displayName(), version, person.version());
+    expect(person, version);
+    return edit(List.of(person), attributes, "edit of " + person.displayName(), by, allowed);
+  }
+
+  /** Shows what the same edit would change for several people. */
+  ChangeSet editAll(
+      List<PersonId> ids, Map<String, String> attributes, String by, Consumer<Person> allowed) {
+    var all = getAll(ids);
+    return edit(all, attributes, "edit of %d people".formatted(all.size()), by, allowed);
+  }
+
+  private ChangeSet edit(
+      List<StoredPerson> all,
+      Map<String, String> attributes,
+      String title,
+      String by,
+      Consumer<Person> allowed) {
     var edits = checked(attributes, false);
-    var now =
-        database.read(session -> people.assertions(session, List.of(id))).get(id).stream()
-            .filter(assertions -> assertions.source().equals(Source.HAND))
-            .findFirst()
-            .orElseGet(() -> Assertions.none(id, Source.HAND));
+    all.forEach(stored -> allowed.accept(with(stored.person(), edits)));
+    var ids = all.stream().map(stored -> stored.person().id()).toList();
+    var asserted = database.read(session -> people.assertions(session, ids));
     return proposals.propose(
         Cause.HAND,
-        "edit of " + person.displayName(),
+        title,
         by,
         null,
-        List.of(new Input.Assert(id, Source.HAND, null, null, now.changing(edits))));
+        ids.stream()
+            .map(
+                id ->
+                    new Input.Assert(
+                        id, Source.HAND, null, null, byHand(id, asserted.get(id)).changing(edits)))
+            .toList());
+  }
+
+  private static Assertions byHand(PersonId id, List<Assertions> all) {
+    return all.stream()
+        .filter(assertions -> assertions.source().equals(Source.HAND))
+        .findFirst()
+        .orElseGet(() -> Assertions.none(id, Source.HAND));
+  }
+
+  /** A person as an edit would leave them, were nothing else to change. */
+  private Person with(Person person, Map<String, String> edits) {
+    var held = new TreeMap<>(person.attributes());
+    edits.forEach(
+        (attribute, value) -> {
+          if (value == null) {
+            held.remove(attribute);
+          } else {
+            held.put(attribute, new Held(value, Source.HAND, clock.instant()));
+          }
+        });
+    return new Person(person.id(), held);
+  }
+
+  /** What others changed meanwhile is said with it, so that nothing need be looked up. */
+  private void expect(StoredPerson person, Long version) {
+    if (version != null && version != person.version()) {
+      throw new Refusal(
+          Refusal.Kind.STALE,
+          new Problem(
+              "edited-meanwhile",
+              "%s was edited since you read it.".formatted(person.displayName()),
+              "Your edit would be made on values you have not seen.",
+              "Look at the values there now, which are beside yours; then show the edit again.",
+              null));
+    }
   }
 
   /** Shows what giving a group would change. */
@@ -151,25 +221,32 @@ final class HandEdits {
   /** Orders that all passwords of a person be made unusable, and a new one asked for. */
   ChangeSet reset(PersonId id, String by) {
     var person = get(id);
+    return reset(List.of(id), person.displayName(), by);
+  }
+
+  /** The same for several people; those without an account are left out. */
+  ChangeSet resetAll(List<PersonId> ids, String by) {
+    var all = getAll(ids);
+    return reset(ids, "%d people".formatted(all.size()), by);
+  }
+
+  private ChangeSet reset(List<PersonId> ids, String whose, String by) {
     var drafts =
-        database
-            .read(session -> accounts.of(session, List.of(id)))
-            .getOrDefault(id, List.of())
-            .stream()
+        database.read(session -> accounts.of(session, ids)).values().stream()
+            .flatMap(List::stream)
             .filter(account -> account.level().exists())
-            .map(account -> reset(id, account))
+            .map(account -> reset(account.person(), account))
             .toList();
     if (drafts.isEmpty()) {
       throw Refusal.conflict(
           new Problem(
               "no-account",
-              "%s has no account.".formatted(person.displayName()),
+              "There is no account of %s.".formatted(whose),
               "There is no password to reset.",
-              "See what is planned for them: ebb people show " + id,
+              "See what is planned for them.",
               null));
     }
-    var set =
-        proposals.steps(Cause.ORDER, "password reset for " + person.displayName(), by, drafts);
+    var set = proposals.steps(Cause.ORDER, "password reset for " + whose, by, drafts);
     return releases.release(set.id(), null, by, null);
   }
 
@@ -184,23 +261,48 @@ final class HandEdits {
             () -> Refusal.notFound("person", id, "Find them: ebb people list --name NAME"));
   }
 
+  private List<StoredPerson> getAll(List<PersonId> ids) {
+    if (ids.isEmpty() || ids.size() > MOST_AT_ONCE) {
+      throw Refusal.invalid(
+          new Problem(
+              "selection-size",
+              "%d people were chosen.".formatted(ids.size()),
+              "Between one and %d can be worked on at once.".formatted(MOST_AT_ONCE),
+              "Choose fewer, or bring a file in.",
+              Where.field("people")));
+    }
+    var found = database.read(session -> people.getAll(session, ids));
+    ids.stream()
+        .filter(id -> !found.containsKey(id))
+        .findFirst()
+        .ifPresent(
+            id -> {
+              throw Refusal.notFound("person", id, "Choose again.");
+            });
+    return ids.stream().distinct().map(found::get).toList();
+  }
+
   private SortedMap<String, String> checked(Map<String, String> attributes, boolean isNew) {
+    var catalogue = database.read(own::catalogue);
     var edits = new TreeMap<String, String>();
     var problems = new ArrayList<Problem>();
     var given = attributes == null ? Map.<String, String>of() : attributes;
     given.forEach(
         (attribute, text) -> {
-          if (!Attributes.known().contains(attribute)) {
-            problems.add(unknown(attribute));
+          var known = catalogue.find(attribute);
+          if (known.isEmpty()) {
+            problems.add(unknown(attribute, catalogue));
+          } else if (!known.get().byHand()) {
+            problems.add(notByHand(attribute));
           } else if (text == null || text.isBlank()) {
             edits.put(attribute, null);
           } else {
-            check(attribute, text.strip(), edits, problems);
+            check(catalogue, known.get(), text.strip(), edits, problems);
           }
         });
     if (isNew) {
-      Attributes.COMPULSORY.stream()
-          .sorted()
+      addFallbacks(catalogue, edits);
+      catalogue.required().stream()
           .filter(attribute -> edits.get(attribute) == null)
           .map(HandEdits::missing)
           .forEach(problems::add);
@@ -211,12 +313,23 @@ final class HandEdits {
     return edits;
   }
 
+  private static void addFallbacks(Catalogue catalogue, Map<String, String> edits) {
+    catalogue.all().stream()
+        .filter(attribute -> attribute.fallback() != null)
+        .forEach(attribute -> edits.putIfAbsent(attribute.name(), attribute.fallback()));
+  }
+
   private void check(
-      String attribute, String text, Map<String, String> edits, List<Problem> problems) {
-    switch (CHECK.of(attribute, text, Where.field(attribute))) {
-      case ValueCheck.Good(var value) when Attributes.type(attribute) == Attributes.Type.PERSON ->
-          edits.put(attribute, get(personNumber(value)).person().id().toString());
-      case ValueCheck.Good(var value) -> edits.put(attribute, value);
+      Catalogue catalogue,
+      Attribute attribute,
+      String text,
+      Map<String, String> edits,
+      List<Problem> problems) {
+    var name = attribute.name();
+    switch (new ValueCheck(catalogue, "uuuu-MM-dd").of(name, text, Where.field(name))) {
+      case ValueCheck.Good(var value) when attribute.type() == Attribute.Type.PERSON ->
+          edits.put(name, get(personNumber(value)).person().id().toString());
+      case ValueCheck.Good(var value) -> edits.put(name, value);
       case ValueCheck.Bad(var problem) -> problems.add(problem);
     }
   }
@@ -228,12 +341,21 @@ final class HandEdits {
     return new PersonId(Long.parseLong(text));
   }
 
-  private static Problem unknown(String attribute) {
+  private static Problem notByHand(String attribute) {
+    return new Problem(
+        "attribute-not-by-hand",
+        "%s is not set by hand.".formatted(attribute),
+        "Its definition says that its sources alone set it.",
+        "Correct it where it comes from.",
+        Where.field(attribute));
+  }
+
+  private static Problem unknown(String attribute, Catalogue catalogue) {
     return new Problem(
         "attribute-unknown",
         "There is no attribute %s.".formatted(attribute),
         "Its value would reach nobody.",
-        "Use one of " + new TreeSet<>(Attributes.known()) + ".",
+        "Use one of " + catalogue.names() + ".",
         Where.field(attribute));
   }
 

@@ -5,20 +5,20 @@ import ebb.api.GrantRequest;
 import ebb.api.GrantView;
 import ebb.api.HoldRequest;
 import ebb.api.HoldView;
-import ebb.api.Listing;
 import ebb.api.PersonEdit;
-import ebb.api.PersonSummary;
 import ebb.api.PersonView;
 import ebb.api.ValueView;
 import ebb.core.change.ChangeSet;
-import ebb.core.person.Attributes;
+import ebb.core.operator.Act;
 import ebb.core.person.Grant;
 import ebb.core.person.Hold;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Refusal;
 import ebb.service.changes.ChangeViews;
+import ebb.service.reach.Reaches;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
+import ebb.service.web.Allowed;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.applications.Accounts;
@@ -47,7 +47,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -68,6 +67,7 @@ class PeopleController {
   private final ChangeViews views;
   private final HandEdits edits;
   private final Journal journal;
+  private final Reaches reaches;
 
   PeopleController(
       Database database,
@@ -81,7 +81,9 @@ class PeopleController {
       Departures departures,
       ChangeViews views,
       HandEdits edits,
-      Journal journal) {
+      Journal journal,
+      Reaches reaches) {
+    this.reaches = reaches;
     this.database = database;
     this.clock = clock;
     this.people = people;
@@ -96,68 +98,56 @@ class PeopleController {
     this.journal = journal;
   }
 
-  /**
-   * People by family name.
-   *
-   * @param filter as in RFC 7644: department eq "Deck" and endDate pr
-   */
-  @GetMapping
-  Listing<PersonSummary> list(
-      @RequestParam(required = false) String filter,
-      @RequestParam(required = false) String cursor,
-      @RequestParam(required = false) Integer limit) {
-    var parsed = Filters.parse(filter);
-    if (cursor != null && !cursor.matches(".*/\\d{1,18}")) {
-      throw Requests.badCursor(cursor);
-    }
-    return database.read(
-        session -> {
-          var page = people.list(session, parsed, cursor, Requests.limit(limit));
-          return new Listing<>(
-              page.items().stream().map(this::summary).toList(),
-              page.next(),
-              people.count(session, parsed));
-        });
-  }
-
+  @Allowed(Act.SEE)
   @GetMapping("/{id}")
-  ResponseEntity<PersonView> show(@PathVariable long id) {
+  ResponseEntity<PersonView> show(@PathVariable long id, Principal principal) {
+    reaches.require(principal, id);
     var person = edits.get(new PersonId(id));
     var view = database.read(session -> view(session, person));
     return Requests.tagged(view.version(), view);
   }
 
   /** Shows, as a change set, what a new person would get. */
+  @Allowed(Act.EDIT_PEOPLE)
   @PostMapping
   ResponseEntity<ChangeSetView> add(@RequestBody PersonEdit request, Principal principal) {
-    return shown(edits.add(request.attributes(), principal.getName()));
+    return shown(
+        edits.add(
+            request.attributes(), principal.getName(), one -> reaches.require(principal, one)));
   }
 
   /** Shows, as a change set, what an edit would change. */
+  @Allowed(Act.EDIT_PEOPLE)
   @PatchMapping("/{id}")
   ResponseEntity<ChangeSetView> edit(
       @PathVariable long id,
       @RequestHeader(name = "If-Match", required = false) String ifMatch,
       @RequestBody PersonEdit request,
       Principal principal) {
+    reaches.require(principal, id);
     return shown(
         edits.edit(
             new PersonId(id),
             request.attributes(),
             Requests.version(ifMatch),
-            principal.getName()));
+            principal.getName(),
+            one -> reaches.require(principal, one)));
   }
 
   /** Makes all passwords of a person unusable, and asks them for a new one. */
+  @Allowed(Act.RESET)
   @PostMapping("/{id}/reset")
   ResponseEntity<ChangeSetView> reset(@PathVariable long id, Principal principal) {
+    reaches.require(principal, id);
     return shown(edits.reset(new PersonId(id), principal.getName()));
   }
 
   /** Shows, as a change set, what giving a group would change. */
+  @Allowed(Act.EDIT_PEOPLE)
   @PostMapping("/{id}/grants")
   ResponseEntity<ChangeSetView> give(
       @PathVariable long id, @RequestBody GrantRequest request, Principal principal) {
+    reaches.require(principal, id);
     return shown(
         edits.give(
             new PersonId(id),
@@ -170,16 +160,20 @@ class PeopleController {
   }
 
   /** Shows, as a change set, what ending a grant would change. */
+  @Allowed(Act.EDIT_PEOPLE)
   @DeleteMapping("/{id}/grants/{grant}")
   ResponseEntity<ChangeSetView> end(
       @PathVariable long id, @PathVariable long grant, Principal principal) {
+    reaches.require(principal, id);
     return shown(edits.end(new PersonId(id), grant, principal.getName()));
   }
 
   /** Orders that nothing of a person may be removed. In force at once. */
+  @Allowed(Act.SET_HOLD)
   @PostMapping("/{id}/holds")
   @ResponseStatus(HttpStatus.CREATED)
   HoldView hold(@PathVariable long id, @RequestBody HoldRequest request, Principal principal) {
+    reaches.require(principal, id);
     var person = edits.get(new PersonId(id)).person().id();
     var reason = Requests.required(request.reason(), "reason");
     return database.write(
@@ -194,9 +188,11 @@ class PeopleController {
         });
   }
 
+  @Allowed(Act.LIFT_HOLD)
   @DeleteMapping("/{id}/holds/{hold}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void lift(@PathVariable long id, @PathVariable long hold, Principal principal) {
+    reaches.require(principal, id);
     var person = new PersonId(id);
     database.writeAll(
         session -> {
@@ -216,19 +212,6 @@ class PeopleController {
     return ResponseEntity.created(URI.create("/api/v1/change-sets/" + set.id()))
         .eTag("\"" + set.version() + "\"")
         .body(view);
-  }
-
-  private PersonSummary summary(StoredPerson stored) {
-    var person = stored.person();
-    return new PersonSummary(
-        person.id().value(),
-        stored.displayName(),
-        stored.login(),
-        person.get(Attributes.DEPARTMENT).orElse(null),
-        person.get(Attributes.USER_TYPE).orElse(null),
-        person.stage(clock.instant(), clock.zone()).word(),
-        person.date(Attributes.START_DATE).orElse(null),
-        person.date(Attributes.END_DATE).orElse(null));
   }
 
   private PersonView view(StatelessSession session, StoredPerson stored) {

@@ -2,6 +2,8 @@ package ebb.service.time;
 
 import ebb.api.ClockRequest;
 import ebb.api.ClockView;
+import ebb.core.operator.Act;
+import ebb.service.web.Allowed;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -17,11 +19,13 @@ class ClockController {
     this.clock = clock;
   }
 
+  @Allowed(Act.SEE)
   @GetMapping
   ClockView now() {
     return new ClockView(clock.instant(), clock.isMovable());
   }
 
+  @Allowed(Act.EDIT_SETTINGS)
   @PostMapping
   ClockView move(@RequestBody ClockRequest request) {
     clock.moveTo(request.to());

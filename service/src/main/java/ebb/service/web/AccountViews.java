@@ -7,12 +7,20 @@ import java.util.List;
 /** Accounts as they are shown. */
 public final class AccountViews {
   public static AccountView view(Account account) {
+    return view(account, null);
+  }
+
+  /**
+   * @param displayName of the person; null where it is known or there is none
+   */
+  public static AccountView view(Account account, String displayName) {
     return new AccountView(
         account.id(),
         account.application(),
         account.level().word(),
         name(account),
         account.person() == null ? null : account.person().value(),
+        displayName,
         List.copyOf(account.observed().groups()),
         account.closing(),
         account.seenAt());

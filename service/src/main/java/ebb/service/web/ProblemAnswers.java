@@ -3,25 +3,33 @@ package ebb.service.web;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.net.URI;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
+import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.http.converter.json.ProblemDetailJacksonMixin;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Every error as a problem document (RFC 9457) with a code and a remedy. */
 @RestControllerAdvice
-final class ProblemAnswers extends ResponseEntityExceptionHandler {
+public final class ProblemAnswers extends ResponseEntityExceptionHandler {
   private static final Logger LOG = LoggerFactory.getLogger(ProblemAnswers.class);
+  private static final JsonMapper JSON =
+      JsonMapper.builder().addMixIn(ProblemDetail.class, ProblemDetailJacksonMixin.class).build();
 
   @ExceptionHandler(Refusal.class)
   ResponseEntity<ProblemDetail> refused(Refusal refusal) {
@@ -82,6 +90,10 @@ final class ProblemAnswers extends ResponseEntityExceptionHandler {
 
   private static ResponseEntity<ProblemDetail> answer(
       HttpStatusCode status, List<Problem> problems) {
+    return ResponseEntity.status(status).body(detail(status, problems));
+  }
+
+  private static ProblemDetail detail(HttpStatusCode status, List<Problem> problems) {
     var first = problems.getFirst();
     var detail = ProblemDetail.forStatusAndDetail(status, first.why());
     detail.setType(URI.create("urn:ebb:problem:" + first.code()));
@@ -89,7 +101,16 @@ final class ProblemAnswers extends ResponseEntityExceptionHandler {
     detail.setProperty("code", first.code());
     detail.setProperty("remedy", first.remedy());
     detail.setProperty("problems", Problems.views(problems));
-    return ResponseEntity.status(status).body(detail);
+    return detail;
+  }
+
+  /** Answers from a filter, where no controller is reached. */
+  public static void write(HttpServletResponse response, HttpStatus status, Problem problem)
+      throws IOException {
+    response.setStatus(status.value());
+    response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
+    response.setCharacterEncoding(StandardCharsets.UTF_8);
+    response.getWriter().write(JSON.writeValueAsString(detail(status, List.of(problem))));
   }
 
   private static HttpStatus status(Refusal.Kind kind) {
@@ -100,6 +121,8 @@ final class ProblemAnswers extends ResponseEntityExceptionHandler {
       case STALE -> HttpStatus.PRECONDITION_FAILED;
       case TOO_LARGE -> HttpStatus.CONTENT_TOO_LARGE;
       case FORBIDDEN -> HttpStatus.FORBIDDEN;
+      case UNKNOWN_CALLER -> HttpStatus.UNAUTHORIZED;
+      case TOO_OFTEN -> HttpStatus.TOO_MANY_REQUESTS;
       case UNAVAILABLE -> HttpStatus.SERVICE_UNAVAILABLE;
     };
   }

@@ -18,7 +18,8 @@ public final class Problems {
             problem.what(),
             problem.why(),
             problem.remedy(),
-            words(problem.where()));
+            words(problem.where()),
+            problem.where() == null ? null : problem.where().column());
   }
 
   public static List<ProblemView> views(List<Problem> problems) {

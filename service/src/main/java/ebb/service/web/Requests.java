@@ -5,10 +5,12 @@ import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.store.Page;
+import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import org.springframework.http.ResponseEntity;
 
 /** Reads and answers what all parts of the interface have in common. */
@@ -17,6 +19,8 @@ public final class Requests {
   private static final int LARGEST_PAGE = 1_000;
 
   private static final int USUAL_PAGE = 50;
+  private static final Pattern WAIT = Pattern.compile("\\bwait=(\\d{1,6})");
+  private static final long LONGEST_WAIT = 300;
 
   /** The size of a page; null for the usual one. */
   public static int limit(Integer asked) {
@@ -62,12 +66,23 @@ public final class Requests {
     return Long.parseLong(bare);
   }
 
+  /**
+   * How long a caller would wait for an answer that is complete (RFC 7240, 4.3); at most five
+   * minutes.
+   */
+  public static Duration wait(String prefer) {
+    var seconds = prefer == null ? null : WAIT.matcher(prefer);
+    return seconds == null || !seconds.find()
+        ? Duration.ZERO
+        : Duration.ofSeconds(Math.min(LONGEST_WAIT, Long.parseLong(seconds.group(1))));
+  }
+
   public static <T> ResponseEntity<T> tagged(long version, T body) {
     return ResponseEntity.ok().eTag("\"" + version + "\"").body(body);
   }
 
   public static <S, T> Listing<T> listing(Page<S> page, Function<S, T> view) {
-    return new Listing<>(page.items().stream().map(view).toList(), page.next(), null);
+    return Listing.page(page.items().stream().map(view).toList(), page.next());
   }
 
   /** A word of an enumeration as it is shown; null stays null. */

@@ -2,10 +2,12 @@ package ebb.store.applications;
 
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import ebb.store.ReachClause;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -66,18 +68,25 @@ public final class Accounts {
 
   /** Accounts of an application in the order of their numbers, after the one given. */
   public Page<Account> list(
-      StatelessSession session, String application, boolean unmatchedOnly, Long after, int limit) {
-    var rows =
+      StatelessSession session,
+      String application,
+      boolean unmatchedOnly,
+      Reach reach,
+      Long after,
+      int limit) {
+    var within = ReachClause.on("personId", reach);
+    var query =
         session
             .createSelectionQuery(
                 "from AccountEntity where application = :application and id > :after"
                     + (unmatchedOnly ? " and personId is null and level <> 'GONE'" : "")
+                    + within.within()
                     + " order by id",
                 AccountEntity.class)
             .setParameter("application", application)
             .setParameter("after", after == null ? 0L : after)
-            .setMaxResults(limit + 1)
-            .list();
+            .setMaxResults(limit + 1);
+    var rows = within.fill(query).list();
     var shown = rows.subList(0, Math.min(limit, rows.size()));
     return new Page<>(
         shown.stream().map(Accounts::account).toList(),

@@ -1,11 +1,14 @@
 package ebb.store.changes;
 
 import ebb.core.change.ChangeSet;
+import ebb.core.change.ChangeState;
 import ebb.core.change.Input;
 import ebb.core.change.SetState;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import ebb.store.ReachClause;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -54,25 +57,95 @@ public final class ChangeSets {
    * Newest first.
    *
    * @param state null for all
+   * @param reach sets are left out that concern nobody of it and are not by the operator
    */
-  public Page<ChangeSet> list(StatelessSession session, SetState state, Long before, int limit) {
+  public Page<ChangeSet> list(
+      StatelessSession session, SetState state, Reach reach, String by, Long before, int limit) {
+    var within = ReachClause.on("c.personId", reach);
     var query =
         session
             .createSelectionQuery(
-                "from ChangeSetEntity where id < :before"
-                    + (state == null ? "" : " and state = :state")
-                    + " order by id desc",
+                "from ChangeSetEntity s where s.id < :before"
+                    + (state == null ? "" : " and s.state = :state")
+                    + (reach.isEverybody()
+                        ? ""
+                        : " and (s.createdBy = :by or exists (select 1 from ChangeEntity c"
+                            + " where c.changeSetId = s.id"
+                            + within.within()
+                            + "))")
+                    + " order by s.id desc",
                 ChangeSetEntity.class)
             .setParameter("before", before == null ? Long.MAX_VALUE : before)
             .setMaxResults(limit + 1);
     if (state != null) {
       query.setParameter("state", state.name());
     }
-    var rows = query.list();
+    if (!reach.isEverybody()) {
+      query.setParameter("by", by);
+    }
+    var rows = within.fill(query).list();
     var shown = rows.subList(0, Math.min(limit, rows.size()));
     return new Page<>(
         shown.stream().map(ChangeMapper::set).toList(),
         rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
+  /**
+   * How many people a set concerns who are not of a reach. Somebody new, of whom nothing is taken
+   * in yet, counts unless the set is the operator's own: then the new person was looked at when the
+   * set was made.
+   */
+  public long countBeyond(StatelessSession session, ChangeSet set, Reach reach, String by) {
+    return countBeyond(session, "ChangeEntity", set, reach, by)
+        + countBeyond(session, "InputEntity", set, reach, by);
+  }
+
+  private static long countBeyond(
+      StatelessSession session, String rows, ChangeSet set, Reach reach, String by) {
+    var beyond = ReachClause.beyond("x.personId", reach);
+    return beyond
+        .fill(
+            session
+                .createSelectionQuery(
+                    "select count(distinct x.personId) from "
+                        + rows
+                        + " x where x.changeSetId = :set"
+                        + (set.createdBy().equals(by)
+                            ? " and x.personId in (select p.id from PersonEntity p)"
+                            : "")
+                        + beyond.within(),
+                    Long.class)
+                .setParameter("set", set.id()))
+        .getSingleResult();
+  }
+
+  /** The newest shown set with drift of an application; empty if none is. */
+  public Optional<Long> shownDrift(StatelessSession session, String application) {
+    return session
+        .createSelectionQuery(
+            "select s.id from ChangeSetEntity s where s.state = 'SHOWN' and s.cause = 'SYNC'"
+                + " and exists (select 1 from ChangeEntity c where c.changeSetId = s.id"
+                + " and c.state = 'PROPOSED' and c.application = :application)"
+                + " order by s.id desc",
+            Long.class)
+        .setParameter("application", application)
+        .setMaxResults(1)
+        .uniqueResultOptional();
+  }
+
+  /** Sets with changes in any of these states, newest first. */
+  public List<ChangeSet> withChanges(
+      StatelessSession session, Collection<ChangeState> states, int limit) {
+    return session
+        .createSelectionQuery(
+            "from ChangeSetEntity s where s.id in (select c.changeSetId from ChangeEntity c"
+                + " where c.state in (:states)) order by s.id desc",
+            ChangeSetEntity.class)
+        .setParameterList("states", states.stream().map(ChangeState::name).toList())
+        .setMaxResults(limit)
+        .stream()
+        .map(ChangeMapper::set)
+        .toList();
   }
 
   /** Sets whose release began and did not end: a crash came between. */
@@ -104,29 +177,35 @@ public final class ChangeSets {
         inputs.stream().map(input -> ChangeMapper.row(numbers.pop(), set, input)).toList());
   }
 
-  /** Inputs not taken in yet, of the next people in the order of their numbers. */
-  public List<Input> nextInputs(StatelessSession session, long set, PersonId after, int limit) {
+  /** The next people with inputs not taken in yet, in the order of their numbers. */
+  public List<PersonId> nextPeople(StatelessSession session, long set, PersonId after, int limit) {
     return session
         .createSelectionQuery(
-            "from InputEntity where changeSetId = :set and applied = false and personId > :after"
-                + " order by personId, id",
-            InputEntity.class)
+            "select personId from InputEntity"
+                + " where changeSetId = :set and applied = false and personId > :after"
+                + " order by changeSetId, applied, personId, id",
+            Long.class)
         .setParameter("set", set)
         .setParameter("after", after == null ? 0L : after.value())
         .setMaxResults(limit)
         .stream()
-        .map(ChangeMapper::input)
+        .distinct()
+        .map(PersonId::new)
         .toList();
   }
 
   /** All inputs of a set for these people that were not taken in yet. */
   public List<Input> inputs(StatelessSession session, long set, Collection<PersonId> people) {
+    // A list alone would make the database look through the whole set; people come in ranges.
     return session
         .createSelectionQuery(
-            "from InputEntity where changeSetId = :set and applied = false and personId in (:people)"
-                + " order by personId, id",
+            "from InputEntity where changeSetId = :set and applied = false"
+                + " and personId >= :least and personId <= :most and personId in (:people)"
+                + " order by changeSetId, applied, personId, id",
             InputEntity.class)
         .setParameter("set", set)
+        .setParameter("least", people.stream().mapToLong(PersonId::value).min().orElse(0))
+        .setParameter("most", people.stream().mapToLong(PersonId::value).max().orElse(0))
         .setParameterList("people", people.stream().map(PersonId::value).toList())
         .stream()
         .map(ChangeMapper::input)
@@ -143,13 +222,85 @@ public final class ChangeSets {
         .executeUpdate();
   }
 
+  /** Takes out of a set all inputs that were not taken in. */
+  public void dropInputs(StatelessSession session, long set) {
+    session
+        .createMutationQuery("delete from InputEntity where changeSetId = :set and applied = false")
+        .setParameter("set", set)
+        .executeUpdate();
+  }
+
   public void markApplied(StatelessSession session, long set, Collection<PersonId> people) {
     session
         .createMutationQuery(
             "update InputEntity set applied = true"
-                + " where changeSetId = :set and applied = false and personId in (:people)")
+                + " where changeSetId = :set and applied = false"
+                + " and personId >= :least and personId <= :most and personId in (:people)")
         .setParameter("set", set)
+        .setParameter("least", people.stream().mapToLong(PersonId::value).min().orElse(0))
+        .setParameter("most", people.stream().mapToLong(PersonId::value).max().orElse(0))
         .setParameterList("people", people.stream().map(PersonId::value).toList())
+        .executeUpdate();
+  }
+
+  /** Whether anything of a set was released already. */
+  public boolean isPartlyReleased(StatelessSession session, long set) {
+    return !session
+        .createSelectionQuery(
+            "select 1 from InputEntity where changeSetId = :set and applied = true", Integer.class)
+        .setParameter("set", set)
+        .setMaxResults(1)
+        .list()
+        .isEmpty();
+  }
+
+  /** Notes which people of a set are to be released, where not all are. */
+  public void beginPart(StatelessSession session, long set, Collection<PersonId> people) {
+    for (var person : people) {
+      session
+          .createNativeMutationQuery(
+              "merge into release_part (change_set_id, person_id) values (:set, :person)")
+          .setParameter("set", set)
+          .setParameter("person", person.value())
+          .executeUpdate();
+    }
+  }
+
+  /** The next people of the part being released; empty if all are, or none are left. */
+  public List<PersonId> part(StatelessSession session, long set, PersonId after, int limit) {
+    return session
+        .createNativeQuery(
+            "select person_id from release_part where change_set_id = :set and person_id > :after"
+                + " order by change_set_id, person_id",
+            Long.class)
+        .setParameter("set", set)
+        .setParameter("after", after == null ? 0L : after.value())
+        .setMaxResults(limit)
+        .stream()
+        .map(PersonId::new)
+        .toList();
+  }
+
+  public void endPart(StatelessSession session, long set) {
+    session
+        .createNativeMutationQuery("delete from release_part where change_set_id = :set")
+        .setParameter("set", set)
+        .executeUpdate();
+  }
+
+  /** How many refused changes of a set somebody let pass already. */
+  public long failuresLet(StatelessSession session, long set) {
+    return session
+        .createNativeQuery("select failures_let from change_set where id = :set", Long.class)
+        .setParameter("set", set)
+        .getSingleResult();
+  }
+
+  public void letFailures(StatelessSession session, long set, long refused) {
+    session
+        .createNativeMutationQuery("update change_set set failures_let = :refused where id = :set")
+        .setParameter("refused", refused)
+        .setParameter("set", set)
         .executeUpdate();
   }
 }

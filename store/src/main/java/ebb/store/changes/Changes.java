@@ -4,14 +4,17 @@ import ebb.core.change.Cause;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeState;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import ebb.store.ReachClause;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.EnumMap;
 import java.util.List;
@@ -22,6 +25,15 @@ import org.hibernate.StatelessSession;
 
 /** Changes, what they need first, and the queue they form once released. */
 public final class Changes {
+  /**
+   * Of a set, found by the people: written so that the database does not look through all of a
+   * large set for each few of them.
+   */
+  private static final String OF_SET = "changeSetId + 0 = :set";
+
+  /** How many changes a person has in a set, roughly. */
+  private static final int CHANGES_OF_ONE = 8;
+
   public Deque<Long> numbers(StatelessSession session, int count) {
     return Numbers.take(session, "change_seq", count);
   }
@@ -65,14 +77,17 @@ public final class Changes {
       long set,
       ChangeState state,
       String application,
+      Reach reach,
       Long after,
       int limit) {
+    var within = ReachClause.on("personId", reach);
     var query =
         session
             .createSelectionQuery(
                 "from ChangeEntity where changeSetId = :set and id > :after"
                     + (state == null ? "" : " and state = :state")
                     + (application == null ? "" : " and application = :application")
+                    + within.within()
                     + " order by id",
                 ChangeEntity.class)
             .setParameter("set", set)
@@ -84,11 +99,124 @@ public final class Changes {
     if (application != null) {
       query.setParameter("application", application);
     }
-    var rows = query.list();
+    var rows = within.fill(query).list();
     var shown = rows.subList(0, Math.min(limit, rows.size()));
     return new Page<>(
         shown.stream().map(ChangeMapper::change).toList(),
         rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
+  /**
+   * People with changes in a set, in the order of their numbers.
+   *
+   * @param states null for any
+   * @param application null for any
+   */
+  public List<PersonId> people(
+      StatelessSession session,
+      long set,
+      Collection<ChangeState> states,
+      String application,
+      Reach reach,
+      Long after,
+      int limit) {
+    var within = ReachClause.on("personId", reach);
+    var query =
+        session
+            .createSelectionQuery(
+                "select distinct personId from ChangeEntity"
+                    + " where changeSetId = :set and personId > :after"
+                    + (states == null ? "" : " and state in (:states)")
+                    + (application == null ? "" : " and application = :application")
+                    + within.within()
+                    + " order by personId",
+                Long.class)
+            .setParameter("set", set)
+            .setParameter("after", after == null ? 0L : after)
+            .setMaxResults(limit);
+    if (states != null) {
+      query.setParameterList("states", states.stream().map(ChangeState::name).toList());
+    }
+    if (application != null) {
+      query.setParameter("application", application);
+    }
+    return within.fill(query).stream().map(PersonId::new).toList();
+  }
+
+  /** Changes of a set for these people. */
+  public List<Change> of(StatelessSession session, long set, Collection<PersonId> people) {
+    return session
+        .createSelectionQuery(
+            "from ChangeEntity where " + OF_SET + " and personId in (:people) order by id",
+            ChangeEntity.class)
+        .setParameter("set", set)
+        .setParameterList("people", values(people))
+        .stream()
+        .map(ChangeMapper::change)
+        .toList();
+  }
+
+  /**
+   * How many people a set concerns: those with inputs in it, and those for whom it changes
+   * anything.
+   */
+  public long countPeople(StatelessSession session, long set, Reach reach) {
+    return countPeople(session, set, "i.changeSetId = :set", "c.state <> 'WITHDRAWN'", reach);
+  }
+
+  /** People of a set for whom nothing was released yet. */
+  public long countPeopleLeft(StatelessSession session, long set) {
+    return countPeople(
+        session,
+        set,
+        "i.changeSetId = :set and i.applied = false",
+        "c.state = 'PROPOSED'",
+        Reach.EVERYBODY);
+  }
+
+  private static long countPeople(
+      StatelessSession session, long set, String input, String change, Reach reach) {
+    var ofInputs = ReachClause.on("i.personId", reach);
+    var ofChanges = ReachClause.on("c.personId", reach);
+    return ofInputs
+            .fill(
+                session
+                    .createSelectionQuery(
+                        "select count(distinct i.personId) from InputEntity i where "
+                            + input
+                            + ofInputs.within(),
+                        Long.class)
+                    .setParameter("set", set))
+            .getSingleResult()
+        + ofChanges
+            .fill(
+                session
+                    .createSelectionQuery(
+                        "select count(distinct c.personId) from ChangeEntity c"
+                            + " where c.changeSetId = :set and "
+                            + change
+                            + " and not exists (select 1 from InputEntity i where "
+                            + input
+                            + " and i.personId = c.personId)"
+                            + ofChanges.within(),
+                        Long.class)
+                    .setParameter("set", set))
+            .getSingleResult();
+  }
+
+  /** What was carried out on a person's accounts, oldest first. */
+  public List<Change> done(StatelessSession session, PersonId person, int limit) {
+    return session
+        .createSelectionQuery(
+            "from ChangeEntity where personId = :person and state in ('SEEN', 'ACCEPTED')"
+                + " order by id desc",
+            ChangeEntity.class)
+        .setParameter("person", person.value())
+        .setMaxResults(limit)
+        .stream()
+        .map(ChangeMapper::change)
+        .sorted(Comparator.comparing((Change change) -> change.seenAt()).thenComparing(Change::id))
+        .toList();
   }
 
   /** Newest first. */
@@ -177,7 +305,9 @@ public final class Changes {
   public List<Change> proposed(StatelessSession session, long set, Collection<PersonId> people) {
     return session
         .createSelectionQuery(
-            "from ChangeEntity where changeSetId = :set and state = 'PROPOSED' and personId in (:people)"
+            "from ChangeEntity where "
+                + OF_SET
+                + " and state = 'PROPOSED' and personId in (:people)"
                 + " order by id",
             ChangeEntity.class)
         .setParameter("set", set)
@@ -192,12 +322,33 @@ public final class Changes {
       StatelessSession session, long set, PersonId after, int limit) {
     return session
         .createSelectionQuery(
-            "select distinct personId from ChangeEntity where changeSetId = :set"
-                + " and state = 'PROPOSED' and personId > :after order by personId",
+            "select personId from ChangeEntity where changeSetId = :set"
+                + " and state = 'PROPOSED' and personId > :after"
+                + " order by changeSetId, state, personId, id",
             Long.class)
         .setParameter("set", set)
         .setParameter("after", after == null ? 0L : after.value())
-        .setMaxResults(limit)
+        .setMaxResults(limit * CHANGES_OF_ONE)
+        .stream()
+        .distinct()
+        .limit(limit)
+        .map(PersonId::new)
+        .toList();
+  }
+
+  /** Other people whose changes in a set must come before those of these people. */
+  public List<PersonId> neededFirst(
+      StatelessSession session, long set, Collection<PersonId> people) {
+    return session
+        .createNativeQuery(
+            "select distinct f.person_id from change c join change_need n on n.change_id = c.id"
+                + " join change f on f.id = n.needs_id where c.person_id in (:people)"
+                + " and c.change_set_id + 0 = :set and c.state = 'PROPOSED'"
+                + " and f.state = 'PROPOSED' and f.person_id not in (:people)",
+            Long.class)
+        .setParameterList("people", values(people))
+        .setParameter("set", set)
+        .getResultList()
         .stream()
         .map(PersonId::new)
         .toList();
@@ -208,7 +359,9 @@ public final class Changes {
     session
         .createMutationQuery(
             "update ChangeEntity set state = 'WITHDRAWN', version = version + 1"
-                + " where changeSetId = :set and state = 'PROPOSED' and personId in (:people)")
+                + " where "
+                + OF_SET
+                + " and state = 'PROPOSED' and personId in (:people)")
         .setParameter("set", set)
         .setParameterList("people", values(people))
         .executeUpdate();
@@ -253,7 +406,9 @@ public final class Changes {
     return session
         .createMutationQuery(
             "update ChangeEntity set state = 'QUEUED', version = version + 1"
-                + " where changeSetId = :set and state = 'PROPOSED' and personId in (:people)"
+                + " where "
+                + OF_SET
+                + " and state = 'PROPOSED' and personId in (:people)"
                 + " and kind in (:kinds)")
         .setParameter("set", set)
         .setParameterList("people", values(people))
@@ -272,12 +427,40 @@ public final class Changes {
         .executeUpdate();
   }
 
+  public long countRefused(StatelessSession session, long set) {
+    return counts(session, set).stream()
+        .filter(count -> count.state() == ChangeState.REFUSED)
+        .mapToLong(Count::count)
+        .sum();
+  }
+
+  /** Stops what of a set waits for its turn. */
+  public int halt(StatelessSession session, long set) {
+    return move(session, set, ChangeState.QUEUED, ChangeState.HALTED);
+  }
+
+  /** Lets what was stopped of a set wait for its turn again. */
+  public int goOn(StatelessSession session, long set) {
+    return move(session, set, ChangeState.HALTED, ChangeState.QUEUED);
+  }
+
+  private static int move(StatelessSession session, long set, ChangeState from, ChangeState to) {
+    return session
+        .createMutationQuery(
+            "update ChangeEntity set state = :to, version = version + 1"
+                + " where changeSetId = :set and state = :from")
+        .setParameter("set", set)
+        .setParameter("from", from.name())
+        .setParameter("to", to.name())
+        .executeUpdate();
+  }
+
   /** Changes of these people that are released and not over. */
   public List<Change> underWay(StatelessSession session, Collection<PersonId> people) {
     return session
         .createSelectionQuery(
             "from ChangeEntity where personId in (:people)"
-                + " and state in ('QUEUED', 'CLAIMED', 'UNSURE') order by id",
+                + " and state in ('QUEUED', 'HALTED', 'CLAIMED', 'UNSURE') order by id",
             ChangeEntity.class)
         .setParameterList("people", values(people))
         .stream()
@@ -309,7 +492,7 @@ public final class Changes {
     return session
         .createSelectionQuery(
             "select distinct personId from ChangeEntity where personId in (:people)"
-                + " and kind in ('CREATE', 'OPEN') and state in ('QUEUED', 'CLAIMED', 'UNSURE')",
+                + " and kind in ('CREATE', 'OPEN') and state in ('QUEUED', 'HALTED', 'CLAIMED', 'UNSURE')",
             Long.class)
         .setParameterList("people", values(people))
         .stream()

@@ -5,11 +5,13 @@ import ebb.core.application.References.Reference;
 import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.Departure;
 import ebb.core.handover.Sheet;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import ebb.store.ReachClause;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
@@ -60,12 +62,14 @@ public final class Departures {
    * @param state null for all
    */
   public Page<Departure> list(
-      StatelessSession session, Departure.State state, Long after, int limit) {
+      StatelessSession session, Departure.State state, Reach reach, Long after, int limit) {
+    var within = ReachClause.on("personId", reach);
     var query =
         session
             .createSelectionQuery(
                 "from DepartureEntity where id > :after"
                     + (state == null ? "" : " and state = :state")
+                    + within.within()
                     + " order by id",
                 DepartureEntity.class)
             .setParameter("after", after == null ? 0L : after)
@@ -73,7 +77,7 @@ public final class Departures {
     if (state != null) {
       query.setParameter("state", state.name());
     }
-    var rows = query.list();
+    var rows = within.fill(query).list();
     var shown = rows.subList(0, Math.min(limit, rows.size()));
     return new Page<>(
         shown.stream().map(Departures::departure).toList(),

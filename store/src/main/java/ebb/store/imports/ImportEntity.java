@@ -13,9 +13,16 @@ class ImportEntity {
   String source;
   String file;
   String sha256;
-  boolean complete;
+  String format;
+  String terms;
+  String questions;
   String stage;
   String counts;
+
+  long size;
+
+  @Column(name = "took_millis")
+  Long tookMillis;
 
   @Column(name = "change_set_id")
   Long changeSetId;

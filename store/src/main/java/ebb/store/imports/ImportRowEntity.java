@@ -24,6 +24,8 @@ class ImportRowEntity {
   @Column(name = "row_values")
   String values;
 
+  String texts;
+  String edits;
   String problems;
   String resembles;
   String answer;

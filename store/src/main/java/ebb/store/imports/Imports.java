@@ -1,26 +1,42 @@
 package ebb.store.imports;
 
+import ebb.core.imports.Format;
 import ebb.core.imports.Import;
 import ebb.core.imports.Missing;
 import ebb.core.imports.RowReport;
+import ebb.core.imports.RowReport.Edit;
 import ebb.core.imports.Stage;
+import ebb.core.imports.Terms;
 import ebb.core.imports.Verdict;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
+import org.hibernate.query.SelectionQuery;
 import tools.jackson.core.type.TypeReference;
 
 /** Imports, what was said of their rows, and whom they do not name any more. */
 public final class Imports {
   public static final List<Class<?>> ENTITIES =
-      List.of(ImportEntity.class, ImportRowEntity.class, MissingEntity.class);
+      List.of(
+          ImportEntity.class,
+          ImportRowEntity.class,
+          ImportProblemEntity.class,
+          MissingEntity.class);
+
+  private static final int LONGEST_SAID = 200;
 
   public long number(StatelessSession session) {
     return Numbers.next(session, "import_seq");
@@ -32,9 +48,13 @@ public final class Imports {
     row.source = made.source();
     row.file = made.file();
     row.sha256 = made.sha256();
-    row.complete = made.complete();
+    row.format = Json.write(made.format());
+    row.terms = Json.write(made.terms());
+    row.questions = Json.write(made.questions());
     row.stage = made.stage().name();
     row.counts = Json.write(made.counts());
+    row.size = made.size();
+    row.tookMillis = made.tookMillis();
     row.changeSetId = made.changeSet();
     row.createdBy = made.createdBy();
     row.createdAt = made.createdAt();
@@ -43,6 +63,19 @@ public final class Imports {
 
   public Optional<Import> get(StatelessSession session, long id) {
     return Optional.ofNullable(session.get(ImportEntity.class, id)).map(Imports::made);
+  }
+
+  /**
+   * The import a change set comes from, kept from other transactions until this one ends: what is
+   * released here and carried out there must not miss each other.
+   */
+  public Optional<Import> lockOfChangeSet(StatelessSession session, long changeSet) {
+    session
+        .createNativeQuery(
+            "select id from import where change_set_id = :set for update", Long.class)
+        .setParameter("set", changeSet)
+        .getResultList();
+    return ofChangeSet(session, changeSet);
   }
 
   public Optional<Import> ofChangeSet(StatelessSession session, long changeSet) {
@@ -70,28 +103,191 @@ public final class Imports {
 
   public void putRows(StatelessSession session, long made, Collection<RowReport> reports) {
     session.insertMultiple(reports.stream().map(report -> row(made, report)).toList());
+    putProblems(session, made, reports);
+  }
+
+  private static void putProblems(
+      StatelessSession session, long made, Collection<RowReport> reports) {
+    var rows = new ArrayList<ImportProblemEntity>();
+    for (var report : reports) {
+      int number = 0;
+      for (var problem : report.problems()) {
+        rows.add(problem(made, report, ++number, problem));
+      }
+    }
+    if (!rows.isEmpty()) {
+      session.insertMultiple(rows);
+    }
+  }
+
+  private static ImportProblemEntity problem(
+      long made, RowReport report, int number, Problem problem) {
+    var row = new ImportProblemEntity();
+    row.id = new ImportProblemEntity.Key(made, report.line(), number);
+    row.code = problem.code();
+    row.heading = problem.where().column() == null ? "" : problem.where().column();
+    var said = report.texts().getOrDefault(row.heading, "");
+    row.said = said.substring(0, Math.min(said.length(), LONGEST_SAID));
+    row.problem = Json.write(problem);
+    return row;
+  }
+
+  /** A kind of problem: what is wrong in which column, in how many rows; and one of them. */
+  public record ProblemKind(String code, String heading, long rows, Problem example) {}
+
+  /** The kinds of problems, most frequent first. */
+  public List<ProblemKind> problemKinds(StatelessSession session, long made, int limit) {
+    return session
+        .createSelectionQuery(
+            "select code, heading, count(distinct id.line), min(id.line) from ImportProblemEntity"
+                + " where id.importId = :import group by code, heading"
+                + " order by count(distinct id.line) desc, code, heading",
+            Object[].class)
+        .setParameter("import", made)
+        .setMaxResults(limit)
+        .stream()
+        .map(
+            row ->
+                new ProblemKind(
+                    (String) row[0], (String) row[1], (Long) row[2], example(session, made, row)))
+        .toList();
+  }
+
+  private static Problem example(StatelessSession session, long made, Object[] kind) {
+    return session
+        .createSelectionQuery(
+            "select problem from ImportProblemEntity where id.importId = :import"
+                + " and id.line = :line and code = :code and heading = :heading",
+            String.class)
+        .setParameter("import", made)
+        .setParameter("line", kind[3])
+        .setParameter("code", kind[0])
+        .setParameter("heading", kind[1])
+        .setMaxResults(1)
+        .stream()
+        .map(json -> Json.read(json, Problem.class))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  /** Lines whose problem of a kind comes of the same text. */
+  public List<Long> alike(
+      StatelessSession session, long made, String code, String heading, String said, int limit) {
+    return session
+        .createSelectionQuery(
+            "select distinct id.line from ImportProblemEntity where id.importId = :import"
+                + " and code = :code and heading = :heading and said = :said order by id.line",
+            Long.class)
+        .setParameter("import", made)
+        .setParameter("code", code)
+        .setParameter("heading", heading)
+        .setParameter("said", said)
+        .setMaxResults(limit)
+        .list();
+  }
+
+  /** Takes out everything that was said of the rows, before they are read anew. */
+  public void clearRows(StatelessSession session, long made) {
+    for (var entity : List.of("ImportRowEntity", "ImportProblemEntity", "MissingEntity")) {
+      session
+          .createMutationQuery("delete from " + entity + " where id.importId = :import")
+          .setParameter("import", made)
+          .executeUpdate();
+    }
+  }
+
+  public void delete(StatelessSession session, long made) {
+    clearRows(session, made);
+    session
+        .createMutationQuery("delete from ImportEntity where id = :id")
+        .setParameter("id", made)
+        .executeUpdate();
+  }
+
+  /** Milliseconds a byte took in the latest readings; empty before the first. */
+  public OptionalDouble pace(StatelessSession session, int latest) {
+    return session
+        .createSelectionQuery(
+            "from ImportEntity where tookMillis is not null and size > 0 order by id desc",
+            ImportEntity.class)
+        .setMaxResults(latest)
+        .stream()
+        .mapToDouble(row -> row.tookMillis / (double) row.size)
+        .average();
+  }
+
+  /** Imports that a stop of the service broke off in the middle of being read. */
+  public List<Import> broken(StatelessSession session) {
+    return session
+        .createSelectionQuery(
+            "from ImportEntity where stage in ('READ', 'CHECKED') and questions = '[]' order by id",
+            ImportEntity.class)
+        .stream()
+        .map(Imports::made)
+        .toList();
+  }
+
+  /** How many rows have each verdict. */
+  public Map<Verdict, Long> verdicts(StatelessSession session, long made) {
+    var counts = new EnumMap<Verdict, Long>(Verdict.class);
+    session
+        .createSelectionQuery(
+            "select verdict, count(*) from ImportRowEntity where id.importId = :import group by verdict",
+            Object[].class)
+        .setParameter("import", made)
+        .stream()
+        .forEach(row -> counts.put(Verdict.valueOf((String) row[0]), (Long) row[1]));
+    return counts;
   }
 
   /**
-   * Rows in the order of their lines.
+   * Which rows are meant; null stands for any.
    *
-   * @param verdict null for all
+   * @param code of a problem
+   * @param heading of a problem
+   * @param key the beginning of a row's key
    */
+  public record Wanted(Verdict verdict, String code, String heading, String key) {
+    public static final Wanted ALL = new Wanted(null, null, null, null);
+
+    private String condition() {
+      return (verdict == null ? "" : " and r.verdict = :verdict")
+          + (code == null
+              ? ""
+              : " and exists (select 1 from ImportProblemEntity p where p.id.importId = :import"
+                  + " and p.id.line = r.id.line and p.code = :code and p.heading = :heading)")
+          + (key == null ? "" : " and r.rowKey >= :key and r.rowKey < :keyEnd");
+    }
+
+    private void fill(SelectionQuery<?> query) {
+      if (verdict != null) {
+        query.setParameter("verdict", verdict.name());
+      }
+      if (code != null) {
+        query.setParameter("code", code);
+        query.setParameter("heading", heading == null ? "" : heading);
+      }
+      if (key != null) {
+        query.setParameter("key", key);
+        query.setParameter("keyEnd", key + Character.MAX_VALUE);
+      }
+    }
+  }
+
+  /** Rows in the order of their lines. */
   public Page<RowReport> rows(
-      StatelessSession session, long made, Verdict verdict, Long afterLine, int limit) {
+      StatelessSession session, long made, Wanted wanted, Long afterLine, int limit) {
     var rows =
         session
             .createSelectionQuery(
-                "from ImportRowEntity where id.importId = :import and id.line > :line"
-                    + (verdict == null ? "" : " and verdict = :verdict")
-                    + " order by id.line",
+                "from ImportRowEntity r where r.id.importId = :import and r.id.line > :line"
+                    + wanted.condition()
+                    + " order by r.id.line",
                 ImportRowEntity.class)
             .setParameter("import", made)
             .setParameter("line", afterLine == null ? 0L : afterLine)
             .setMaxResults(limit + 1);
-    if (verdict != null) {
-      rows.setParameter("verdict", verdict.name());
-    }
+    wanted.fill(rows);
     var found = rows.list();
     var shown = found.subList(0, Math.min(limit, found.size()));
     return new Page<>(
@@ -107,6 +303,38 @@ public final class Imports {
 
   public void putRow(StatelessSession session, long made, RowReport report) {
     session.upsert(row(made, report));
+    session
+        .createMutationQuery(
+            "delete from ImportProblemEntity where id.importId = :import and id.line = :line")
+        .setParameter("import", made)
+        .setParameter("line", report.line())
+        .executeUpdate();
+    putProblems(session, made, List.of(report));
+  }
+
+  /** The first lines that name these keys; lines that say what is known already are not kept. */
+  public Map<String, Long> linesOf(StatelessSession session, long made, Collection<String> keys) {
+    return session
+        .createSelectionQuery(
+            "select rowKey, min(id.line) from ImportRowEntity where id.importId = :import"
+                + " and rowKey in (:keys) and verdict <> 'REFUSED' group by rowKey",
+            Object[].class)
+        .setParameter("import", made)
+        .setParameterList("keys", keys)
+        .stream()
+        .collect(Collectors.toMap(row -> (String) row[0], row -> (Long) row[1]));
+  }
+
+  /** Takes out a row of which nothing is to be said any more. */
+  public void dropRow(StatelessSession session, long made, long line) {
+    for (var entity : List.of("ImportRowEntity", "ImportProblemEntity")) {
+      session
+          .createMutationQuery(
+              "delete from " + entity + " where id.importId = :import and id.line = :line")
+          .setParameter("import", made)
+          .setParameter("line", line)
+          .executeUpdate();
+    }
   }
 
   public void putMissing(StatelessSession session, long made, Collection<Missing> missing) {
@@ -141,6 +369,37 @@ public final class Imports {
         .map(Imports::missing);
   }
 
+  /** The import a change set comes from. */
+  public Optional<Long> ofSet(StatelessSession session, long set) {
+    return session
+        .createSelectionQuery("select id from ImportEntity where changeSetId = :set", Long.class)
+        .setParameter("set", set)
+        .setMaxResults(1)
+        .uniqueResultOptional();
+  }
+
+  /** Rows set aside that nobody has answered. */
+  public long countUnanswered(StatelessSession session, long made) {
+    return session
+        .createSelectionQuery(
+            "select count(*) from ImportRowEntity"
+                + " where id.importId = :import and verdict = 'SET_ASIDE' and answer is null",
+            Long.class)
+        .setParameter("import", made)
+        .getSingleResult();
+  }
+
+  /** Missing people nobody has decided about. */
+  public long countUndecided(StatelessSession session, long made) {
+    return session
+        .createSelectionQuery(
+            "select count(*) from MissingEntity"
+                + " where id.importId = :import and decision = 'UNDECIDED'",
+            Long.class)
+        .setParameter("import", made)
+        .getSingleResult();
+  }
+
   private static Missing missing(MissingEntity row) {
     return new Missing(
         row.id.rowKey(), new PersonId(row.personId), Missing.Decision.valueOf(row.decision));
@@ -152,10 +411,14 @@ public final class Imports {
         row.source,
         row.file,
         row.sha256,
-        row.complete,
+        row.size,
+        Json.read(row.format, Format.class),
+        Json.read(row.terms, Terms.class),
         Stage.valueOf(row.stage),
+        Json.read(row.questions, new TypeReference<List<Problem>>() {}),
         Json.read(row.counts, new TypeReference<Map<String, Long>>() {}),
         row.changeSetId,
+        row.tookMillis,
         row.createdBy,
         row.createdAt);
   }
@@ -166,7 +429,9 @@ public final class Imports {
     row.verdict = report.verdict().name();
     row.rowKey = report.key();
     row.personId = report.person() == null ? null : report.person().value();
+    row.texts = Json.write(report.texts());
     row.values = Json.write(report.values());
+    row.edits = Json.write(report.edits());
     row.problems = Json.write(report.problems());
     row.resembles = Json.write(report.resembles());
     row.answer = report.answer();
@@ -179,7 +444,9 @@ public final class Imports {
         Verdict.valueOf(row.verdict),
         row.rowKey,
         row.personId == null ? null : new PersonId(row.personId),
+        Json.read(row.texts, new TypeReference<LinkedHashMap<String, String>>() {}),
         Json.texts(row.values),
+        Json.read(row.edits, new TypeReference<TreeMap<String, Edit>>() {}),
         Json.read(row.problems, new TypeReference<List<Problem>>() {}),
         Json.read(row.resembles, new TypeReference<Map<Long, List<String>>>() {}),
         row.answer);

@@ -2,10 +2,12 @@ package ebb.store.journal;
 
 import ebb.core.journal.Chain;
 import ebb.core.journal.Entry;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import ebb.store.ReachClause;
 import ebb.store.SecretBox;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -238,12 +240,15 @@ public final class Journal {
    *
    * @param person null for everything
    */
-  public Page<Shown> list(StatelessSession session, PersonId person, Long before, int limit) {
+  public Page<Shown> list(
+      StatelessSession session, PersonId person, Reach reach, Long before, int limit) {
+    var within = ReachClause.on("personId", reach);
     var query =
         session
             .createSelectionQuery(
                 "from EntryEntity where id < :before"
                     + (person == null ? "" : " and personId = :person")
+                    + within.within()
                     + " order by id desc",
                 EntryEntity.class)
             .setParameter("before", Objects.requireNonNullElse(before, Long.MAX_VALUE))
@@ -251,7 +256,7 @@ public final class Journal {
     if (person != null) {
       query.setParameter("person", person.value());
     }
-    var rows = query.list();
+    var rows = within.fill(query).list();
     var shown = rows.subList(0, Math.min(limit, rows.size()));
     return new Page<>(
         shown.stream()
@@ -271,6 +276,13 @@ public final class Journal {
         .createMutationQuery("delete from PersonKeyEntity where personId = :person")
         .setParameter("person", person.value())
         .executeUpdate();
+  }
+
+  /** Grows with every entry; 0 while there is none. */
+  public long latest(StatelessSession session) {
+    return session
+        .createSelectionQuery("select coalesce(max(id), 0) from EntryEntity", Long.class)
+        .getSingleResult();
   }
 
   private static Entry entry(EntryEntity row) {

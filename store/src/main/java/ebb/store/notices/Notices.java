@@ -2,11 +2,13 @@ package ebb.store.notices;
 
 import ebb.core.notice.Ask;
 import ebb.core.notice.Notice;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import ebb.store.ReachClause;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
@@ -126,12 +128,15 @@ public final class Notices {
    *
    * @param person null for all
    */
-  public Page<Notice> list(StatelessSession session, PersonId person, Long before, int limit) {
+  public Page<Notice> list(
+      StatelessSession session, PersonId person, Reach reach, Long before, int limit) {
+    var within = ReachClause.on("personId", reach);
     var query =
         session
             .createSelectionQuery(
                 "from NoticeEntity where id < :before"
                     + (person == null ? "" : " and personId = :person")
+                    + within.within()
                     + " order by id desc",
                 NoticeEntity.class)
             .setParameter("before", before == null ? Long.MAX_VALUE : before)
@@ -139,11 +144,28 @@ public final class Notices {
     if (person != null) {
       query.setParameter("person", person.value());
     }
-    var rows = query.list();
+    var rows = within.fill(query).list();
     var shown = rows.subList(0, Math.min(limit, rows.size()));
     return new Page<>(
         shown.stream().map(Notices::notice).toList(),
         rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
+  /** Notices that could not be delivered, newest first. */
+  public List<Notice> undeliverable(StatelessSession session, Reach reach, int limit) {
+    var within = ReachClause.on("personId", reach);
+    return within
+        .fill(
+            session
+                .createSelectionQuery(
+                    "from NoticeEntity where state = 'UNDELIVERABLE'"
+                        + within.within()
+                        + " order by id desc",
+                    NoticeEntity.class)
+                .setMaxResults(limit))
+        .stream()
+        .map(Notices::notice)
+        .toList();
   }
 
   /** Opens an ask; earlier ones of the same person and kind that are open end with it. */

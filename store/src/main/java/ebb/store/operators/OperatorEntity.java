@@ -12,6 +12,29 @@ class OperatorEntity {
   @Id String name;
   String role;
 
+  @Column(name = "password_hash")
+  String passwordHash;
+
+  @Column(name = "second_factor")
+  String secondFactor;
+
+  @Column(name = "second_factor_asked")
+  String secondFactorAsked;
+
+  @Column(name = "last_code")
+  Long lastCode;
+
+  String units;
+  String kinds;
+
+  @Column(name = "person_id")
+  Long personId;
+
   @Column(name = "created_at")
   Instant createdAt;
+
+  @Column(name = "ended_at")
+  Instant endedAt;
+
+  long version;
 }

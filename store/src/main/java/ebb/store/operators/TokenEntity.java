@@ -12,6 +12,7 @@ class TokenEntity {
   @Id Long id;
   String operator;
   String label;
+  String role;
   String hash;
 
   @Column(name = "created_at")

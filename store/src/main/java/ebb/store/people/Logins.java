@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
 /**
@@ -32,6 +33,20 @@ public final class Logins {
     return Optional.ofNullable(
             session.get(LoginNameEntity.class, new LoginNameEntity.Key(NAMESPACE, name)))
         .map(row -> new PersonId(row.personId));
+  }
+
+  /** Whose names these are or were; names that are nobody's are left out. */
+  public Map<String, PersonId> owners(StatelessSession session, Collection<String> names) {
+    return names.isEmpty()
+        ? Map.of()
+        : session
+            .createSelectionQuery(
+                "from LoginNameEntity where id.namespace = :namespace and id.name in (:names)",
+                LoginNameEntity.class)
+            .setParameter("namespace", NAMESPACE)
+            .setParameterList("names", names)
+            .stream()
+            .collect(Collectors.toMap(row -> row.id.name(), row -> new PersonId(row.personId)));
   }
 
   public Map<PersonId, Held> of(StatelessSession session, Collection<PersonId> people) {

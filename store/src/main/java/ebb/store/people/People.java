@@ -1,5 +1,6 @@
 package ebb.store.people;
 
+import ebb.core.operator.Reach;
 import ebb.core.person.Assertions;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
@@ -12,6 +13,8 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -19,6 +22,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
+import org.hibernate.query.SelectionQuery;
 
 /** People, what the sources assert of them, and who is read by whom. */
 public final class People {
@@ -27,6 +31,9 @@ public final class People {
           PersonEntity.class,
           AssertionEntity.class,
           SourceEntity.class,
+          SourceMappingEntity.class,
+          AttributeEntity.class,
+          PersonValueEntity.class,
           SourceKeyEntity.class,
           LoginNameEntity.class,
           GrantEntity.class,
@@ -177,6 +184,20 @@ public final class People {
    * @param wakesAt the next instant at which something changes by itself; null if none
    */
   public void keep(StatelessSession session, Person person, String login, Instant wakesAt) {
+    keep(session, person, login, wakesAt, Set.of());
+  }
+
+  /**
+   * Keeps a resolved person.
+   *
+   * @param searchable own attributes that filters look through
+   */
+  public void keep(
+      StatelessSession session,
+      Person person,
+      String login,
+      Instant wakesAt,
+      Set<String> searchable) {
     var attributes = Json.write(person.attributes());
     var row = session.get(PersonEntity.class, person.id().value());
     if (row == null) {
@@ -186,6 +207,7 @@ public final class People {
       row.wakesAt = wakesAt;
       row.version = 1;
       session.insert(row);
+      keepValues(session, person, searchable, Set.of());
     } else if (!row.attributes.equals(attributes)
         || !Objects.equals(row.login, login)
         || !Objects.equals(row.wakesAt, wakesAt)) {
@@ -199,7 +221,42 @@ public final class People {
       row.wakesAt = wakesAt;
       row.version++;
       session.update(row);
+      keepValues(session, person, searchable, valueNames(session, person.id()));
     }
+  }
+
+  private static Set<String> valueNames(StatelessSession session, PersonId id) {
+    return new HashSet<>(
+        session
+            .createSelectionQuery(
+                "select id.name from PersonValueEntity where id.personId = :id", String.class)
+            .setParameter("id", id.value())
+            .list());
+  }
+
+  private static void keepValues(
+      StatelessSession session, Person person, Set<String> searchable, Set<String> there) {
+    for (var name : searchable) {
+      person
+          .get(name)
+          .ifPresent(
+              value -> {
+                var row = new PersonValueEntity();
+                row.id = new PersonValueEntity.Key(person.id().value(), name);
+                row.folded = PeopleFilter.folded(value);
+                session.upsert(row);
+              });
+    }
+    there.stream()
+        .filter(name -> !searchable.contains(name) || person.get(name).isEmpty())
+        .forEach(
+            name ->
+                session
+                    .createMutationQuery(
+                        "delete from PersonValueEntity where id.personId = :id and id.name = :name")
+                    .setParameter("id", person.id().value())
+                    .setParameter("name", name)
+                    .executeUpdate());
   }
 
   /** People for whom something changes by itself at this instant or before, longest due first. */
@@ -232,6 +289,22 @@ public final class People {
             .setParameter("last", last.value())
             .setMaxResults(limit)
             .list());
+  }
+
+  /** The managers of those of these people who have one. */
+  public Map<Long, Long> managersOf(StatelessSession session, Collection<Long> ids) {
+    return session
+        .createSelectionQuery(
+            "select id, managerId from PersonEntity where id in (:ids) and managerId is not null",
+            Object[].class)
+        .setParameterList("ids", ids)
+        .stream()
+        .collect(Collectors.toMap(row -> (Long) row[0], row -> (Long) row[1]));
+  }
+
+  /** The units that are known, in order. */
+  public Set<String> units(StatelessSession session, int most) {
+    return new LinkedHashSet<>(valuesOf(session, "department", most));
   }
 
   /** Who read these people when they were computed last. */
@@ -290,35 +363,142 @@ public final class People {
         .executeUpdate();
   }
 
-  /** A page of people by family name. */
+  /**
+   * A page of people. Those who have no value to be ordered by come last.
+   *
+   * @param cursor as the page before gave it; null for the first page
+   */
   public Page<StoredPerson> list(
-      StatelessSession session, PeopleFilter filter, String cursor, int limit) {
-    var hql =
-        "from PersonEntity p where "
-            + filter.condition()
-            + (cursor == null ? "" : " and (p.sortName, p.id) > (:sortName, :id)")
-            + " order by p.sortName, p.id";
-    var query = session.createSelectionQuery(hql, PersonEntity.class).setMaxResults(limit + 1);
-    filter.parameters().forEach(query::setParameter);
-    if (cursor != null) {
-      var at = cursor.lastIndexOf('/');
-      query.setParameter("sortName", cursor.substring(0, at));
-      query.setParameter("id", Long.parseLong(cursor.substring(at + 1)));
+      StatelessSession session,
+      PeopleFilter filter,
+      PeopleOrder order,
+      PeopleCursor cursor,
+      int limit) {
+    var rows = new ArrayList<PersonEntity>();
+    if (cursor == null || !cursor.isBlank()) {
+      rows.addAll(rows(session, filter, order, cursor, false, limit + 1));
     }
-    var rows = query.list();
+    if (rows.size() <= limit && order.mayBeBlank()) {
+      var within = cursor != null && cursor.isBlank() ? cursor : null;
+      rows.addAll(rows(session, filter, order, within, true, limit + 1 - rows.size()));
+    }
     var shown = rows.subList(0, Math.min(limit, rows.size()));
-    var more = rows.size() > limit;
     return new Page<>(
         shown.stream().map(PersonMapper::person).toList(),
-        more ? shown.getLast().sortName + "/" + shown.getLast().id : null);
+        rows.size() > limit ? order.after(shown.getLast()).text() : null);
   }
 
-  public long count(StatelessSession session, PeopleFilter filter) {
+  private static List<PersonEntity> rows(
+      StatelessSession session,
+      PeopleFilter filter,
+      PeopleOrder order,
+      PeopleCursor cursor,
+      boolean blank,
+      int limit) {
     var query =
-        session.createSelectionQuery(
-            "select count(*) from PersonEntity p where " + filter.condition(), Long.class);
+        session
+            .createSelectionQuery(
+                "from PersonEntity p where "
+                    + filter.condition()
+                    + order.condition(blank, cursor != null)
+                    + order.clause(blank, filter),
+                PersonEntity.class)
+            .setMaxResults(limit);
     filter.parameters().forEach(query::setParameter);
-    return query.getSingleResult();
+    if (cursor != null) {
+      cursor.parameters(order, blank).forEach(query::setParameter);
+    }
+    return query.list();
+  }
+
+  /**
+   * How many people a filter finds, counted no further than a limit; everybody, and those of one
+   * department, are counted all.
+   *
+   * @return more than the limit where there are more
+   */
+  public long count(StatelessSession session, PeopleFilter filter, int limit) {
+    if (filter == PeopleFilter.EVERYONE) {
+      return session
+          .createSelectionQuery("select count(*) from PersonEntity", Long.class)
+          .getSingleResult();
+    }
+    // Of one department the index holds all that is counted; else rows would be looked up without
+    // end.
+    return filter.isOneDepartment()
+        ? filled(
+                filter,
+                session.createSelectionQuery(
+                    "select count(*) from PersonEntity p where " + filter.condition(), Long.class))
+            .getSingleResult()
+        : filled(
+                filter,
+                session.createSelectionQuery(
+                    "select p.id from PersonEntity p where " + filter.condition(), Long.class))
+            .setMaxResults(limit + 1)
+            .list()
+            .size();
+  }
+
+  private static <T> SelectionQuery<T> filled(PeopleFilter filter, SelectionQuery<T> query) {
+    filter.parameters().forEach(query::setParameter);
+    return query;
+  }
+
+  /** The values people have for an attribute, in order; found by leaps through its index. */
+  public List<String> valuesOf(StatelessSession session, String attribute, int limit) {
+    var column = PeopleFilter.column(attribute);
+    var values = new ArrayList<String>();
+    for (String last = ""; values.size() < limit; last = values.getLast()) {
+      var next =
+          session
+              .createSelectionQuery(
+                  "select min(%1$s) from PersonEntity p where %1$s > :last".formatted(column),
+                  String.class)
+              .setParameter("last", last)
+              .getSingleResultOrNull();
+      if (next == null) {
+        break;
+      }
+      values.add(next);
+    }
+    return values;
+  }
+
+  /**
+   * People whose name, either part first, or login begins with a text, or whose number it is.
+   *
+   * @param folded the text, folded
+   */
+  public List<StoredPerson> find(
+      StatelessSession session, String folded, String number, Reach reach, int limit) {
+    var filter = PeopleFilter.within(reach);
+    var found = new LinkedHashMap<Long, PersonEntity>();
+    // One query a column: the database leaps through one index each, and through none for an or.
+    for (var column : List.of("callName", "sortName", "login")) {
+      var query =
+          session
+              .createSelectionQuery(
+                  "from PersonEntity p where %2$s and p.%1$s >= :from and p.%1$s < :to order by p.%1$s, p.id"
+                      .formatted(column, filter.condition()),
+                  PersonEntity.class)
+              .setParameter("from", folded)
+              .setParameter("to", folded + Character.MAX_VALUE)
+              .setMaxResults(limit);
+      filter.parameters().forEach(query::setParameter);
+      query.list().forEach(row -> found.put(row.id, row));
+    }
+    var byNumber =
+        session
+            .createSelectionQuery(
+                "from PersonEntity p where %s and p.employeeNumber = :number"
+                    .formatted(filter.condition()),
+                PersonEntity.class)
+            .setParameter("number", number)
+            .setMaxResults(limit);
+    filter.parameters().forEach(byNumber::setParameter);
+    byNumber.list().forEach(row -> found.put(row.id, row));
+    return found.values().stream().limit(limit).map(PersonMapper::person).toList();
   }
 
   private static List<Long> values(Collection<PersonId> ids) {

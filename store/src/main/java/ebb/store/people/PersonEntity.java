@@ -18,6 +18,9 @@ class PersonEntity {
   @Column(name = "sort_name")
   String sortName;
 
+  @Column(name = "call_name")
+  String callName;
+
   @Column(name = "match_key")
   String matchKey;
 

@@ -31,6 +31,7 @@ final class PersonMapper {
     row.id = person.id().value();
     row.displayName = person.displayName();
     row.sortName = sortName(person);
+    row.callName = callName(person);
     row.matchKey =
         Likeness.blockingKey(
             person.get(Attributes.GIVEN_NAME).orElse(""),
@@ -51,6 +52,15 @@ final class PersonMapper {
             + " "
             + person.get(Attributes.GIVEN_NAME).orElse("");
     return Folding.toAscii(name.strip());
+  }
+
+  /** Given name first, folded: how people are called, and searched for. */
+  private static String callName(Person person) {
+    return Folding.toAscii(
+        (person.get(Attributes.GIVEN_NAME).orElse("")
+                + " "
+                + person.get(Attributes.FAMILY_NAME).orElse(""))
+            .strip());
   }
 
   static Assertions assertions(AssertionEntity row) {

@@ -1,9 +1,12 @@
 package ebb.store.people;
 
+import ebb.core.imports.KeyTable;
 import ebb.core.imports.Mapping;
+import ebb.core.imports.Print;
 import ebb.core.imports.Source;
 import ebb.core.person.PersonId;
 import ebb.store.Json;
+import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -14,12 +17,9 @@ import org.hibernate.StatelessSession;
 /** Sources, and the keys by which each knows people. */
 public final class Sources {
   /** In place of a hash: the key was met, and no row of it was ever released. */
-  public static final String RESERVED = "reserved";
+  private static final String RESERVED = "reserved";
 
-  /**
-   * @param rowHash of the row as it was last taken in; null if it must be compared; or RESERVED
-   */
-  public record Known(PersonId person, String rowHash) {}
+  private static final int KEYS_AT_ONCE = 10_000;
 
   public Optional<Source> get(StatelessSession session, String name) {
     return Optional.ofNullable(session.get(SourceEntity.class, name)).map(Sources::source);
@@ -33,8 +33,8 @@ public final class Sources {
         .toList();
   }
 
-  /** Keeps a source under the next version. */
-  public void put(StatelessSession session, Source source) {
+  /** Keeps a source under the next version, and that version of its mapping. */
+  public void put(StatelessSession session, Source source, String by, Instant at) {
     var row = new SourceEntity();
     row.name = source.name();
     row.rank = source.rank();
@@ -42,18 +42,99 @@ public final class Sources {
     row.mapping = Json.write(source.mapping());
     row.version = source.version() + 1;
     session.upsert(row);
+    if (row.mapping != null) {
+      var kept = new SourceMappingEntity();
+      kept.id = new SourceMappingEntity.Key(source.name(), row.version);
+      kept.mapping = row.mapping;
+      kept.createdBy = by;
+      kept.createdAt = at;
+      session.insert(kept);
+    }
   }
 
-  /** Everyone a source knows, by its key. */
-  public Map<String, Known> keys(StatelessSession session, String source) {
+  /** How a mapping was at one of its versions. */
+  public record KeptMapping(long version, Mapping mapping, String by, Instant at) {}
+
+  /** The mappings a source had, newest first. */
+  public List<KeptMapping> mappings(StatelessSession session, String source, int limit) {
     return session
         .createSelectionQuery(
-            "from SourceKeyEntity where id.source = :source", SourceKeyEntity.class)
+            "from SourceMappingEntity where id.source = :source order by id.version desc",
+            SourceMappingEntity.class)
         .setParameter("source", source)
+        .setMaxResults(limit)
         .stream()
-        .collect(
-            Collectors.toMap(
-                row -> row.id.rowKey(), row -> new Known(new PersonId(row.personId), row.rowHash)));
+        .map(
+            row ->
+                new KeptMapping(
+                    row.id.version(),
+                    Json.read(row.mapping, Mapping.class),
+                    row.createdBy,
+                    row.createdAt))
+        .toList();
+  }
+
+  /** Everyone a source knows, by the print of its key. */
+  public KeyTable keys(StatelessSession session, String source) {
+    var count =
+        session
+            .createSelectionQuery(
+                "select count(*) from SourceKeyEntity where id.source = :source", Long.class)
+            .setParameter("source", source)
+            .getSingleResult();
+    var table = new KeyTable(Math.toIntExact(count));
+    // Entities would take a few times as long, and a list of them all the memory there is.
+    session.doWork(
+        connection -> {
+          try (var query =
+              connection.prepareStatement(
+                  "select row_key, person_id, row_hash from source_key where source = ?")) {
+            query.setString(1, source);
+            query.setFetchSize(KEYS_AT_ONCE);
+            try (var rows = query.executeQuery()) {
+              while (rows.next()) {
+                know(table, rows.getString(1), rows.getLong(2), rows.getString(3));
+              }
+            }
+          }
+        });
+    return table;
+  }
+
+  /** Adds to a table what a source knows of these keys. */
+  public void know(
+      StatelessSession session, String source, Collection<String> keys, KeyTable table) {
+    session
+        .createSelectionQuery(
+            "from SourceKeyEntity where id.source = :source and id.rowKey in (:keys)",
+            SourceKeyEntity.class)
+        .setParameter("source", source)
+        .setParameterList("keys", keys)
+        .stream()
+        .forEach(row -> know(table, row.id.rowKey(), row.personId, row.rowHash));
+  }
+
+  private static void know(KeyTable table, String key, long person, String hash) {
+    var isReleased = !RESERVED.equals(hash);
+    table.know(
+        Print.of(key), person, hash == null || !isReleased ? null : Print.parse(hash), isReleased);
+  }
+
+  /** The keys by which a source knows these people. */
+  public Map<PersonId, String> keysOf(
+      StatelessSession session, String source, Collection<PersonId> people) {
+    return people.isEmpty()
+        ? Map.of()
+        : session
+            .createSelectionQuery(
+                "from SourceKeyEntity where id.source = :source and personId in (:people)",
+                SourceKeyEntity.class)
+            .setParameter("source", source)
+            .setParameterList("people", people.stream().map(PersonId::value).toList())
+            .stream()
+            .collect(
+                Collectors.toMap(
+                    row -> new PersonId(row.personId), row -> row.id.rowKey(), (one, _) -> one));
   }
 
   public void keepKey(
@@ -66,11 +147,35 @@ public final class Sources {
   }
 
   /**
-   * Gives a key its person before anything is released, so that others may refer to them and a
-   * later reading finds the same number.
+   * Gives keys their people before anything is released, so that others may refer to them and a
+   * later reading finds the same numbers. None of the keys may be known.
    */
-  public void reserve(StatelessSession session, String source, String key, PersonId person) {
-    keepKey(session, source, key, person, RESERVED);
+  public void reserve(StatelessSession session, String source, Map<String, PersonId> keys) {
+    session.insertMultiple(
+        keys.entrySet().stream()
+            .map(
+                entry -> {
+                  var row = new SourceKeyEntity();
+                  row.id = new SourceKeyEntity.Key(source, entry.getKey());
+                  row.personId = entry.getValue().value();
+                  row.rowHash = RESERVED;
+                  return row;
+                })
+            .toList());
+  }
+
+  /** Notes that rows say what is known already, so that they need not be looked at next time. */
+  public void same(StatelessSession session, String source, Map<String, Print> keys) {
+    keys.forEach(
+        (key, print) ->
+            session
+                .createMutationQuery(
+                    "update SourceKeyEntity set rowHash = :hash"
+                        + " where id.source = :source and id.rowKey = :key")
+                .setParameter("hash", print.text())
+                .setParameter("source", source)
+                .setParameter("key", key)
+                .executeUpdate());
   }
 
   /** Makes the rows of these people count again when the source is next read. */

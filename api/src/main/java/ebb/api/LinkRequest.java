@@ -1,0 +1,4 @@
+package ebb.api;
+
+/** Chooses a password by a one-time link. */
+public record LinkRequest(String link, String password) {}

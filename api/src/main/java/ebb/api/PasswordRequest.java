@@ -1,0 +1,4 @@
+package ebb.api;
+
+/** Changes one's own password. */
+public record PasswordRequest(String now, String next) {}

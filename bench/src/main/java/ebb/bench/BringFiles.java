@@ -1,0 +1,465 @@
+package ebb.bench;
+
+import com.dynatrace.hash4j.hashing.Hashing;
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.CsvRecord;
+import ebb.core.imports.Layout;
+import ebb.core.imports.Mapping;
+import ebb.core.imports.Print;
+import ebb.core.imports.Row;
+import ebb.core.imports.Source;
+import ebb.core.imports.Terms;
+import ebb.core.person.Catalogue;
+import ebb.core.rule.Expressions;
+import ebb.demo.Client;
+import ebb.demo.SetUp;
+import ebb.demo.Stage;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.TreeSet;
+
+/**
+ * Files brought in by the real service, with 512 MB of heap, from the first byte sent until what
+ * they would do is shown; against the bare libraries and the bare database doing as much.
+ */
+final class BringFiles {
+  private static final List<String> HEADINGS =
+      List.of(
+          "No",
+          "Given name",
+          "Family name",
+          "Unit",
+          "Kind",
+          "Job",
+          "Place",
+          "First day",
+          "Private mail",
+          "Mobile",
+          "Display name",
+          "Time zone",
+          "Last day");
+  private static final List<String> ATTRIBUTES =
+      List.of(
+          "employeeNumber",
+          "name.givenName",
+          "name.familyName",
+          "department",
+          "userType",
+          "title",
+          "location",
+          "startDate",
+          "emails.home",
+          "phoneNumbers.mobile",
+          "displayName",
+          "timezone",
+          "endDate");
+  private static final int BATCH = 1_000;
+  private static final int VALUES = 20;
+
+  private final Path folder;
+  private final Path jar;
+  private final int pairs;
+
+  BringFiles(Path root, Path folder, int pairs) {
+    this.folder = folder;
+    this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
+    this.pairs = pairs;
+  }
+
+  /** Rows nobody knows: parsed, checked, matched and kept, with no application to change. */
+  Measured first(int rows) throws Exception {
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    try (var stage = stage("first");
+        var database = database("bare-first")) {
+      var client = new Client(stage.url(), stage.token());
+      for (int i = -1; i < pairs; i++) {
+        var file = file("first" + (i + 1), rows, i + 1);
+        putSource(client, "first" + (i + 1));
+        var one = bring(client, file, "first" + (i + 1));
+        var other = parseAndInsert(database, file, "bare_" + (i + 1));
+        if (i >= 0) {
+          ours[i] = one;
+          bare[i] = other;
+        }
+        Files.delete(file);
+      }
+    }
+    return new Measured("import-first", Measured.median(ours), Measured.median(bare), 4, "s", rows);
+  }
+
+  /** What computing the changes adds, where two applications get twenty values of each. */
+  Measured changes(int rows) throws Exception {
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    try (var without = stage("without");
+        var stage = stage("changes");
+        var database = database("bare-changes")) {
+      var client = new Client(stage.url(), stage.token());
+      var plain = new Client(without.url(), without.token());
+      SetUp.run(client, stage);
+      putRules(client);
+      for (int i = -1; i < pairs; i++) {
+        var file = file("changes" + (i + 1), rows, i + 1);
+        putSource(client, "changes" + (i + 1));
+        putSource(plain, "changes" + (i + 1));
+        var one =
+            bring(client, file, "changes" + (i + 1)) - bring(plain, file, "changes" + (i + 1));
+        var other = insertChanges(database, rows * 2, "bare_" + (i + 1));
+        if (i >= 0) {
+          ours[i] = one;
+          bare[i] = other;
+        }
+        Files.delete(file);
+      }
+    }
+    return new Measured(
+        "changes-first", Measured.median(ours), Measured.median(bare), 4, "s", rows);
+  }
+
+  /** Rows that are known word for word, in another order; and then some of them changed. */
+  List<Measured> same(int rows) throws Exception {
+    var home = folder.resolve("same");
+    String token;
+    try (var stage = stage("same")) {
+      token = stage.token();
+      putSource(new Client(stage.url(), token), "same");
+    }
+    var known = file("known", rows, 99);
+    know(home, known);
+    var pairsBare = database("bare-same");
+    hashes(pairsBare, known);
+    var ours = new double[pairs];
+    var changed = new double[pairs];
+    var bare = new double[pairs];
+    try (var stage = stage("same")) {
+      var client = new Client(stage.url(), token);
+      for (int i = -1; i < pairs; i++) {
+        var again = shuffled(known, "again" + (i + 1), i + 1, 0);
+        var some = shuffled(known, "some" + (i + 1), i + 100, 200);
+        var one = bring(client, again, "same");
+        var two = bring(client, some, "same");
+        var other = parseHashAndRead(pairsBare, again);
+        System.err.printf("import-same %.2f s, changed %.2f s, bare %.2f s%n", one, two, other);
+        if (i >= 0) {
+          ours[i] = one;
+          changed[i] = two;
+          bare[i] = other;
+        }
+        Files.delete(again);
+        Files.delete(some);
+      }
+    }
+    pairsBare.close();
+    return List.of(
+        new Measured("import-same", Measured.median(ours), Measured.median(bare), 1.6, "s", rows),
+        new Measured(
+            "import-changed", Measured.median(changed), Measured.median(ours), 1.2, "s", rows));
+  }
+
+  private Stage stage(String name) throws Exception {
+    return new Stage(folder.resolve(name), jar, 0, List.of("-XX:+UseSerialGC"));
+  }
+
+  private static double bring(Client client, Path file, String source) {
+    var begin = System.nanoTime();
+    var made = client.json("imports", "add", file.toString(), "--source=" + source);
+    if (!made.path("stage").asString().equals("shown")) {
+      throw new IllegalStateException("It is not shown: " + made);
+    }
+    return (System.nanoTime() - begin) / 1e9;
+  }
+
+  private void putSource(Client client, String name) throws IOException {
+    var columns = new StringBuilder();
+    for (int i = 0; i < HEADINGS.size(); i++) {
+      columns.append(
+          "%s\"%s\": \"%s\"".formatted(i == 0 ? "" : ", ", HEADINGS.get(i), ATTRIBUTES.get(i)));
+    }
+    var file =
+        Files.writeString(
+            folder.resolve("source.json"),
+            "{\"rank\": 100, \"key\": \"No\", \"columns\": {%s}}".formatted(columns));
+    client.done("sources", "put", name, file.toString());
+  }
+
+  private void putRules(Client client) throws IOException {
+    for (var application : List.of("directory", "mail-house")) {
+      var values = new StringBuilder("\"userName\": \"login\"");
+      for (int i = 1; i < VALUES; i++) {
+        values.append(", \"value%d\": \"person.name.familyName + ' %d'\"".formatted(i, i));
+      }
+      var file =
+          Files.writeString(
+              folder.resolve("rule.json"),
+              "{\"application\": \"%s\", \"condition\": \"true\", \"leadDays\": 14, \"values\": {%s}}"
+                  .formatted(application, values));
+      client.done(
+          "rules",
+          "put",
+          application.equals("directory") ? "directory-for-all" : "mail-for-employees",
+          file.toString());
+    }
+  }
+
+  // Data ------------------------------------------------------------------------------------------
+
+  private Path file(String name, int rows, long seed) throws IOException {
+    var random = new Random(seed);
+    var file = folder.resolve(name + ".csv");
+    try (var out = Files.newBufferedWriter(file)) {
+      out.write(String.join(",", HEADINGS));
+      out.newLine();
+      for (int i = 0; i < rows; i++) {
+        row(out, random, seed, i);
+      }
+    }
+    return file;
+  }
+
+  private static void row(BufferedWriter out, Random random, long seed, int i) throws IOException {
+    var given = word(random);
+    var family = word(random);
+    out.write(
+        "%d-%07d,%s,%s,Unit %03d,employee,Mate,Skerrow,2026-03-%02d,%s.%d@post.example,+99 555 %06d,%s %s,Europe/Oslo,\n"
+            .formatted(
+                seed,
+                i,
+                given,
+                family,
+                random.nextInt(200),
+                1 + random.nextInt(28),
+                given,
+                i,
+                random.nextInt(1_000_000),
+                given,
+                family));
+  }
+
+  private static String word(Random random) {
+    var letters = new StringBuilder();
+    for (int i = 0; i < 8; i++) {
+      letters.append((char) ('a' + random.nextInt(26)));
+    }
+    return letters.toString();
+  }
+
+  /** The same rows in another order; every so many-th with another job. */
+  private Path shuffled(Path known, String name, long seed, int every) throws IOException {
+    var lines = Files.readAllLines(known);
+    var body = new ArrayList<>(lines.subList(1, lines.size()));
+    Collections.shuffle(body, new Random(seed));
+    var file = folder.resolve(name + ".csv");
+    try (var out = Files.newBufferedWriter(file)) {
+      out.write(lines.getFirst());
+      out.newLine();
+      for (int i = 0; i < body.size(); i++) {
+        out.write(
+            every > 0 && i % every == 0 ? body.get(i).replace(",Mate,", ",Bosun,") : body.get(i));
+        out.newLine();
+      }
+    }
+    return file;
+  }
+
+  /** Puts into the service's database what it would have after all these rows were released. */
+  private static void know(Path home, Path file) throws Exception {
+    var columns = new TreeMap<String, String>();
+    for (int i = 0; i < HEADINGS.size(); i++) {
+      columns.put(HEADINGS.get(i), ATTRIBUTES.get(i));
+    }
+    var mapping = new Mapping("No", columns, new TreeSet<>(), null);
+    var source = new Source("same", 100, Source.Kind.FILE, mapping, 1);
+    var seed = Terms.usual(false).seed(source.version());
+    var layout = mapping.layout("known", HEADINGS, Catalogue.STANDARD, new Expressions());
+    var press = new Print.Press();
+    try (var connection =
+            DriverManager.getConnection(
+                "jdbc:h2:file:" + home.resolve("ebb") + ";CACHE_SIZE=1000000", "ebb", "");
+        var reader = CsvReader.builder().ofCsvRecord(file);
+        var keys =
+            connection.prepareStatement(
+                "insert into source_key (source, row_key, person_id, row_hash) values ('same', ?, ?, ?)");
+        var asserted =
+            connection.prepareStatement(
+                "insert into assertion (id, person_id, source, asserted, cause, since) values (?, ?, 'same', ?, 0, current_timestamp)")) {
+      connection.setAutoCommit(false);
+      long person = 10_000_000;
+      for (var csv : reader) {
+        if (csv.getStartingLineNumber() == 1) {
+          continue;
+        }
+        var row = new Row(csv.getStartingLineNumber(), csv.getFields());
+        person++;
+        keys.setString(1, layout.key(row));
+        keys.setLong(2, person);
+        keys.setString(3, layout.print(row, press, seed).text());
+        keys.addBatch();
+        asserted.setLong(1, person);
+        asserted.setLong(2, person);
+        asserted.setString(3, asserted(layout, row));
+        asserted.addBatch();
+        if (person % BATCH == 0) {
+          keys.executeBatch();
+          asserted.executeBatch();
+          connection.commit();
+        }
+      }
+      keys.executeBatch();
+      asserted.executeBatch();
+      connection.commit();
+    }
+  }
+
+  private static String asserted(Layout layout, Row row) {
+    var text = new StringBuilder("{");
+    layout
+        .check(row)
+        .values()
+        .forEach(
+            (attribute, value) ->
+                text.append(text.length() == 1 ? "" : ",")
+                    .append(
+                        "\"%s\":{\"value\":\"%s\",\"since\":\"2026-01-01T00:00:00Z\",\"cause\":0}"
+                            .formatted(attribute, value)));
+    return text.append('}').toString();
+  }
+
+  // Baselines -------------------------------------------------------------------------------------
+
+  private Connection database(String name) throws SQLException {
+    return DriverManager.getConnection("jdbc:h2:file:" + folder.resolve(name), "ebb", "");
+  }
+
+  private static double parseAndInsert(Connection connection, Path file, String table)
+      throws IOException, SQLException {
+    var columns = new StringBuilder();
+    for (int i = 0; i < HEADINGS.size(); i++) {
+      columns.append(", c%d varchar".formatted(i));
+    }
+    try (var statement = connection.createStatement()) {
+      statement.execute("create table %s (id bigint primary key%s)".formatted(table, columns));
+      for (int i = 0; i < 4; i++) {
+        statement.execute("create index %1$s_%2$d on %1$s (c%2$d)".formatted(table, i));
+      }
+    }
+    connection.setAutoCommit(false);
+    var begin = System.nanoTime();
+    try (var reader = CsvReader.builder().ofCsvRecord(file);
+        var insert =
+            connection.prepareStatement(
+                "insert into %s values (?%s)".formatted(table, ", ?".repeat(HEADINGS.size())))) {
+      long id = 0;
+      for (CsvRecord csv : reader) {
+        insert.setLong(1, ++id);
+        for (int i = 0; i < HEADINGS.size(); i++) {
+          insert.setString(i + 2, csv.getField(i));
+        }
+        insert.addBatch();
+        if (id % BATCH == 0) {
+          insert.executeBatch();
+          connection.commit();
+        }
+      }
+      insert.executeBatch();
+      connection.commit();
+    }
+    return (System.nanoTime() - begin) / 1e9;
+  }
+
+  private static double insertChanges(Connection connection, int rows, String table)
+      throws SQLException {
+    try (var statement = connection.createStatement()) {
+      statement.execute(
+          "create table %s (id bigint primary key, change_set_id bigint, person_id bigint, application varchar, kind varchar, state varchar, edits varchar)"
+              .formatted(table));
+      statement.execute("create index %1$s_a on %1$s (change_set_id, state)".formatted(table));
+      statement.execute("create index %1$s_b on %1$s (person_id)".formatted(table));
+    }
+    var edits = new StringBuilder();
+    for (int i = 0; i < VALUES; i++) {
+      edits.append(
+          "\"value%d\":{\"after\":\"family name %d\",\"ground\":\"rule\"},".formatted(i, i));
+    }
+    connection.setAutoCommit(false);
+    var begin = System.nanoTime();
+    try (var insert =
+        connection.prepareStatement(
+            "insert into %s values (?, 1, ?, 'mail-house', 'CREATE', 'PROPOSED', ?)"
+                .formatted(table))) {
+      for (int i = 1; i <= rows; i++) {
+        insert.setLong(1, i);
+        insert.setLong(2, i / 2);
+        insert.setString(3, "{" + edits + i + "}");
+        insert.addBatch();
+        if (i % BATCH == 0) {
+          insert.executeBatch();
+          connection.commit();
+        }
+      }
+      insert.executeBatch();
+      connection.commit();
+    }
+    return (System.nanoTime() - begin) / 1e9;
+  }
+
+  private static void hashes(Connection connection, Path file) throws IOException, SQLException {
+    try (var statement = connection.createStatement()) {
+      statement.execute("create table hashes (k varchar(200) primary key, h varchar(32))");
+    }
+    connection.setAutoCommit(false);
+    try (var reader = CsvReader.builder().ofCsvRecord(file);
+        var insert = connection.prepareStatement("insert into hashes values (?, ?)")) {
+      int rows = 0;
+      for (CsvRecord csv : reader) {
+        insert.setString(1, csv.getField(0));
+        insert.setString(2, Print.of(String.join(",", csv.getFields())).text());
+        insert.addBatch();
+        if (++rows % BATCH == 0) {
+          insert.executeBatch();
+          connection.commit();
+        }
+      }
+      insert.executeBatch();
+      connection.commit();
+    }
+  }
+
+  private static double parseHashAndRead(Connection connection, Path file)
+      throws IOException, SQLException {
+    var begin = System.nanoTime();
+    long sum = 0;
+    try (var reader = CsvReader.builder().ofCsvRecord(file)) {
+      var stream = Hashing.murmur3_128().hashStream();
+      for (CsvRecord csv : reader) {
+        stream.reset();
+        for (int i = 0; i < csv.getFieldCount(); i++) {
+          stream.putString(csv.getField(i));
+        }
+        sum += stream.get().getLeastSignificantBits();
+      }
+    }
+    try (var query = connection.prepareStatement("select k, h from hashes")) {
+      query.setFetchSize(10_000);
+      try (var rows = query.executeQuery()) {
+        while (rows.next()) {
+          sum += rows.getString(1).length() + rows.getString(2).length();
+        }
+      }
+    }
+    if (sum == 0) {
+      throw new IllegalStateException("Nothing was read");
+    }
+    return (System.nanoTime() - begin) / 1e9;
+  }
+}

@@ -1,0 +1,72 @@
+package ebb.bench;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+
+/** Runs the benchmarks named, or all: a table, or with --json one object a line. */
+public final class Main {
+  private static final int PAIRS = 5;
+
+  /** The fourth of files, import-changed, is measured with import-same. */
+  private static final List<String> ALL =
+      List.of(
+          "list-people",
+          "start-service",
+          "start-client",
+          "import-first",
+          "changes-first",
+          "import-same");
+
+  public static void main(String[] arguments) throws Exception {
+    var given = Arrays.asList(arguments);
+    var json = given.contains("--json");
+    var quick = given.contains("--quick");
+    var names = given.stream().filter(one -> !one.startsWith("--")).toList();
+    if (!json) {
+      System.out.println(Measured.heading());
+    }
+    for (var name : names.isEmpty() ? ALL : names) {
+      for (var measured : measure(name, quick)) {
+        System.out.println(json ? measured.json() : measured.line());
+      }
+    }
+  }
+
+  private static List<Measured> measure(String name, boolean quick) throws Exception {
+    var root = Path.of("").toAbsolutePath();
+    var java = ProcessHandle.current().info().command().orElseThrow();
+    var folder = Files.createTempDirectory(Files.createDirectories(Path.of("bench/target")), "run");
+    var files = new BringFiles(root, folder.toAbsolutePath(), PAIRS);
+    try {
+      return switch (name) {
+        case "list-people" ->
+            List.of(ListPeople.run(folder.toAbsolutePath(), quick ? 50_000 : 1_000_000, 15));
+        case "start-service" ->
+            List.of(Starting.service(root, folder.toAbsolutePath(), java, PAIRS));
+        case "start-client" -> List.of(Starting.client(root, java, 15));
+        case "import-first" -> List.of(files.first(quick ? 10_000 : 100_000));
+        case "changes-first" -> List.of(files.changes(quick ? 10_000 : 100_000));
+        case "import-same" -> files.same(quick ? 50_000 : 1_000_000);
+        default ->
+            throw new IllegalArgumentException(
+                "There is no benchmark %s; there are %s.".formatted(name, String.join(", ", ALL)));
+      };
+    } finally {
+      delete(folder);
+    }
+  }
+
+  private static void delete(Path folder) throws IOException {
+    try (var files = Files.walk(folder)) {
+      for (var file : files.sorted(Comparator.reverseOrder()).toList()) {
+        Files.deleteIfExists(file);
+      }
+    }
+  }
+
+  private Main() {}
+}

@@ -1,0 +1,124 @@
+package ebb.bench;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+
+/** How long it takes until a program does what it is for. */
+final class Starting {
+  private static final Duration LONGEST = Duration.ofMinutes(2);
+
+  /** bin/ebb server until it is healthy, against the same starters as a plain jar. */
+  static Measured service(Path root, Path folder, String java, int pairs)
+      throws IOException, InterruptedException {
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    for (int i = -1; i < pairs; i++) {
+      var home = folder.resolve("home" + i);
+      var one =
+          untilHealthy(List.of(root.resolve("bin/ebb").toString(), "server", "--ebb.home=" + home));
+      var other =
+          untilHealthy(
+              List.of(
+                  java,
+                  "-jar",
+                  root.resolve("bench/target/ebb-bench-0.1.0-boot.jar").toString(),
+                  "--spring.datasource.url=jdbc:h2:file:" + folder.resolve("bare" + i)));
+      // The first makes what is missing, and warms the disk.
+      if (i >= 0) {
+        ours[i] = one;
+        bare[i] = other;
+      }
+    }
+    return new Measured(
+        "start-service", Measured.median(ours), Measured.median(bare), 1, "s", pairs);
+  }
+
+  private static double untilHealthy(List<String> command)
+      throws IOException, InterruptedException {
+    int port;
+    try (var socket = new ServerSocket(0)) {
+      port = socket.getLocalPort();
+    }
+    var all = new ArrayList<>(command);
+    all.add("--server.port=" + port);
+    var begin = System.nanoTime();
+    var process =
+        new ProcessBuilder(all)
+            .redirectErrorStream(true)
+            .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+            .start();
+    try (var client = HttpClient.newHttpClient()) {
+      var health =
+          HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/actuator/health"))
+              .timeout(Duration.ofSeconds(2))
+              .build();
+      while (!isHealthy(client, health)) {
+        if (System.nanoTime() - begin > LONGEST.toNanos() || !process.isAlive()) {
+          throw new IllegalStateException("It did not start: " + all);
+        }
+        Thread.sleep(20);
+      }
+      return (System.nanoTime() - begin) / 1e9;
+    } finally {
+      process.destroy();
+      process.waitFor();
+    }
+  }
+
+  private static boolean isHealthy(HttpClient client, HttpRequest health)
+      throws InterruptedException {
+    try {
+      return client.send(health, BodyHandlers.discarding()).statusCode() == 200;
+    } catch (IOException _) {
+      return false;
+    }
+  }
+
+  /** bin/ebb --version, against a class that prints one line. */
+  static Measured client(Path root, String java, int pairs)
+      throws IOException, InterruptedException {
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    var ebb = List.of(root.resolve("bin/ebb").toString(), "--version");
+    var line =
+        List.of(java, "-cp", root.resolve("bench/target/classes").toString(), "ebb.bench.OneLine");
+    for (int i = -2; i < pairs; i++) {
+      var one = untilEnd(ebb);
+      var other = untilEnd(line);
+      if (i >= 0) {
+        ours[i] = one;
+        bare[i] = other;
+      }
+    }
+    return new Measured(
+        "start-client", Measured.median(ours), Measured.median(bare), 4, "ms", pairs);
+  }
+
+  private static double untilEnd(List<String> command) throws IOException, InterruptedException {
+    var out = Files.createTempFile("bench", ".out");
+    var begin = System.nanoTime();
+    var code =
+        new ProcessBuilder(command)
+            .redirectErrorStream(true)
+            .redirectOutput(out.toFile())
+            .start()
+            .waitFor();
+    var took = (System.nanoTime() - begin) / 1e6;
+    if (code != 0 || !Files.readString(out).contains("ebb 0.1.0")) {
+      throw new IllegalStateException("It failed: " + command + "\n" + Files.readString(out));
+    }
+    Files.delete(out);
+    return took;
+  }
+
+  private Starting() {}
+}

@@ -1,0 +1,65 @@
+package ebb.cli;
+
+import static ebb.cli.Output.column;
+
+import ebb.api.AttributeEdit;
+import ebb.api.AttributeView;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.ParentCommand;
+
+@Command(
+    name = "attributes",
+    mixinStandardHelpOptions = true,
+    description = "What can be said of a person; an organisation defines its own.",
+    footerHeading = "%nExamples:%n",
+    footer = {
+      "  ebb attributes define campus --type choice --choice North --choice South --searchable",
+      "  ebb people list --filter 'campus eq \"North\"'"
+    })
+final class AttributesCommand {
+  private static final String PATH = "/api/v1/attributes";
+
+  @ParentCommand private Main main;
+
+  @Command(mixinStandardHelpOptions = true, description = "All attributes.")
+  void list() {
+    main.output()
+        .list(
+            main.service().list(PATH, AttributeView.class, 1000),
+            "There are none.",
+            List.of(
+                column("NAME", AttributeView::name),
+                column("TYPE", AttributeView::type),
+                column("REQUIRED", attribute -> attribute.required() ? "yes" : ""),
+                column("IF NOTHING IS SAID", AttributeView::fallback),
+                column("CHOICES", attribute -> String.join(", ", attribute.choices())),
+                column("WHOSE", attribute -> attribute.own() ? "own" : "standard")));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Define an attribute of your own, or define it anew.")
+  void define(
+      @Parameters(paramLabel = "NAME") String name,
+      @Option(names = "--type", required = true, description = "text, number, date, yes-no, choice")
+          String type,
+      @Option(names = "--required", description = "nobody can be created without it")
+          boolean required,
+      @Option(names = "--if-nothing-is-said", description = "what a new person gets then")
+          String fallback,
+      @Option(names = "--searchable", description = "people can be filtered by it")
+          boolean searchable,
+      @Option(names = "--sources-only", description = "operators may not set it")
+          boolean sourcesOnly,
+      @Option(names = "--choice", description = "a value of a choice; may be given again")
+          List<String> choices) {
+    var edit = new AttributeEdit(type, required, fallback, searchable, !sourcesOnly, choices);
+    var made =
+        main.service().write("PUT", PATH + "/" + Service.encoded(name), edit, AttributeView.class);
+    main.output()
+        .one(made, () -> main.output().line("%s is defined: %s.", made.name(), made.type()));
+  }
+}

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, ref, toRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, query, type Page, type Schemas } from '../api/client'
+import LevelMark from '../parts/LevelMark.vue'
+import PageHead from '../parts/PageHead.vue'
+import ProblemNote from '../parts/ProblemNote.vue'
+import StateView from '../parts/StateView.vue'
+import WhenText from '../parts/WhenText.vue'
+import { useSession } from '../session'
+import { useAct } from '../use/act'
+import { usePages } from '../use/pages'
+import { useResource } from '../use/resource'
+import { count, number } from '../use/words'
+
+const props = defineProps<{ name: string }>()
+const name = toRef(props, 'name')
+const session = useSession()
+const route = useRoute()
+const router = useRouter()
+const path = computed(() => `/api/v1/applications/${encodeURIComponent(name.value)}`)
+const { data: application, trouble, isLoading, reload } = useResource((signal) => api<Schemas['ApplicationView']>(path.value, { signal }), [name])
+const unmatched = computed(() => route.query.accounts === 'unmatched')
+const accounts = usePages<Schemas['AccountView']>((cursor, signal) => api<Page<Schemas['AccountView']>>(`${path.value}/accounts${query({ unmatched: unmatched.value, cursor })}`, { signal }), [name, unmatched])
+const { isBusy, trouble: refused, run } = useAct()
+const found = ref<Schemas['SyncView'] | null>(null)
+const LEVELS = ['active', 'prepared', 'suspended', 'deleted', 'gone']
+
+async function sync(): Promise<void> {
+  found.value = (await run(() => api<Schemas['SyncView']>(`${path.value}/sync`, { method: 'POST' }))) ?? null
+  await Promise.all([reload(), accounts.reload()])
+}
+</script>
+
+<template>
+  <PageHead :title="name" place="Where" to="/where">
+    <template v-if="application" #facts>
+      <span>{{ application.kind.toUpperCase() }}</span>
+      <span v-if="!application.problem">well <WhenText :at="application.checkedAt" /></span><span v-else class="signal">not well</span>
+      <span>last sync <WhenText v-if="application.syncedAt" :at="application.syncedAt" /><template v-else>never</template></span>
+    </template>
+    <Button v-if="session.may('import')" label="Sync: read it all and compare" :loading="isBusy" @click="sync" />
+  </PageHead>
+  <ProblemNote v-if="refused" :problems="refused.problems" />
+  <StateView :data="application" :trouble="trouble" :is-loading="isLoading" @retry="reload">
+    <template v-if="application" #default>
+      <ProblemNote v-if="application.problem" :problems="[application.problem]" />
+      <p v-if="found" role="status">
+        Read {{ count(found.read, 'account', 'accounts') }}: {{ number(found.inStep) }} in step, {{ number(found.drifted) }} drifted, {{ number(found.missing) }} gone, {{ number(found.unmatched) }} of nobody known.
+      </p>
+      <p v-if="application.drift">Where it differs from what it should be: <RouterLink class="signal" :to="`/now/change-sets/${application.drift}`">look and put it right</RouterLink>. Nothing is written before you release it.</p>
+      <p v-else-if="application.syncedAt" class="soft">No drift is known.</p>
+      <ul class="plain levels"><li v-for="level in LEVELS" v-show="application.accounts[level]" :key="level"><LevelMark :level="level" /> <strong>{{ number(application.accounts[level] ?? 0) }}</strong></li></ul>
+      <h2>Accounts</h2>
+      <div class="switch" role="group" aria-label="Which accounts">
+        <button type="button" :aria-pressed="!unmatched" @click="router.replace({ query: {} })">All</button><button type="button" :aria-pressed="unmatched" @click="router.replace({ query: { accounts: 'unmatched' } })">Of nobody known</button>
+      </div>
+      <StateView :data="accounts.items.value" :trouble="accounts.trouble.value" :is-loading="accounts.isLoading.value" :is-empty="!accounts.items.value?.length" @retry="accounts.reload">
+        <template #empty>{{ unmatched ? 'Every account here belongs to somebody.' : 'No account is known here yet. They come with a release, or with a sync.' }}</template>
+        <table>
+          <thead><tr><th>Account</th><th>Level</th><th>Whose</th><th>Groups</th><th>Seen</th></tr></thead>
+          <tbody>
+            <tr v-for="one in accounts.items.value ?? []" :key="one.id">
+              <td><bdi>{{ one.name }}</bdi></td><td><LevelMark :level="one.level" /><span v-if="one.closing" class="soft small"> closing</span></td>
+              <td><RouterLink v-if="one.person" :to="`/who/${one.person}`"><bdi>{{ one.displayName ?? `person ${one.person}` }}</bdi></RouterLink><span v-else class="signal">nobody known</span></td>
+              <td>{{ one.groups.join(', ') }}</td><td><WhenText :at="one.seenAt" /></td>
+            </tr>
+          </tbody>
+        </table>
+        <Button v-if="accounts.hasMore.value" label="Show more" severity="secondary" @click="accounts.more" />
+      </StateView>
+      <details><summary>How it is connected</summary><dl><template v-for="(value, key) in application.settings" :key="key"><dt>{{ key }}</dt><dd>{{ value }}</dd></template></dl></details>
+    </template>
+  </StateView>
+</template>
+
+<style scoped>
+.levels li { display: flex; gap: 0.5rem; align-items: center; }
+.levels { display: flex; flex-wrap: wrap; gap: 0.3rem 2rem; margin: 0.8rem 0; }
+details { margin-top: 1.5rem; }
+summary { cursor: pointer; }
+</style>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { computed, ref, toRef } from 'vue'
+import { api, type Schemas } from '../api/client'
+import GateDoor from '../parts/GateDoor.vue'
+import LevelMark from '../parts/LevelMark.vue'
+import PageHead from '../parts/PageHead.vue'
+import PickPerson from '../parts/PickPerson.vue'
+import ProblemNote from '../parts/ProblemNote.vue'
+import StateView from '../parts/StateView.vue'
+import TideLine from '../parts/TideLine.vue'
+import WhenText from '../parts/WhenText.vue'
+import { useSession } from '../session'
+import { useAct } from '../use/act'
+import { useResource } from '../use/resource'
+import { capital, day } from '../use/words'
+
+const props = defineProps<{ id: string }>()
+const id = toRef(props, 'id')
+const session = useSession()
+const path = computed(() => `/api/v1/departures/${id.value}`)
+const { data: departure, trouble, isLoading, reload } = useResource((signal) => api<Schemas['DepartureView']>(path.value, { signal }), [id])
+const person = computed(() => departure.value?.person)
+const time = useResource((signal) => (person.value ? api<Schemas['TimelineView']>(`/api/v1/people/${person.value}/timeline`, { signal }) : Promise.resolve(null)), [person])
+const { isBusy, trouble: refused, run } = useAct()
+const isChoosing = ref(false)
+const waiving = ref<{ account: number; gate: string } | null>(null)
+const reason = ref('')
+const runs = computed(() => departure.value?.state === 'running')
+const failed = computed(() => departure.value?.accounts.some((one) => one.handover === 'failed') ?? false)
+const WAIVABLE = new Set(['stock', 'recipient', 'handover', 'uncovered', 'references', 'waiting'])
+const DOORS: Record<string, string> = { open: 'Open', shut: 'Shut', 'not known': 'Not known', waived: 'Waived' }
+const isShut = (gate: Schemas['GateView']): boolean => gate.state === 'shut' || gate.state === 'not known'
+
+async function act(method: 'PUT' | 'POST', part: string, body?: unknown): Promise<void> {
+  const next = await run(() => api<Schemas['DepartureView']>(`${path.value}/${part}`, { method, body, version: method === 'PUT' ? departure.value?.version : undefined }))
+  if (!next) return
+  departure.value = next
+  isChoosing.value = false
+  waiving.value = null
+  reason.value = ''
+}
+</script>
+
+<template>
+  <PageHead :title="departure ? `Departure of ${departure.displayName}` : `Departure ${id}`" place="Ahead" to="/ahead">
+    <template v-if="departure" #facts>
+      <span><RouterLink :to="`/who/${departure.person}`"><bdi>{{ departure.displayName }}</bdi></RouterLink>, {{ departure.state }}</span>
+      <span>last day {{ day(departure.lastDay) }}</span><span v-if="!departure.reason.startsWith('last day')">{{ departure.reason }}</span>
+      <span>begun <WhenText :at="departure.startedAt" /></span><span v-if="departure.endedAt">ended <WhenText :at="departure.endedAt" /></span>
+    </template>
+    <Button v-if="failed && session.may('departures')" label="Retry the handover" :loading="isBusy" @click="act('POST', 'retry')" />
+  </PageHead>
+  <ProblemNote v-if="refused" :problems="refused.problems" />
+  <StateView :data="departure" :trouble="trouble" :is-loading="isLoading" @retry="reload">
+    <template v-if="departure" #default>
+      <p>
+        What the accounts own goes to <RouterLink v-if="departure.recipient" :to="`/who/${departure.recipient}`"><bdi>{{ departure.recipientName }}</bdi></RouterLink><span v-else class="signal">nobody yet</span>.
+        <Button v-if="runs && session.may('departures') && !isChoosing" size="small" severity="secondary" :label="departure.recipient ? 'Name somebody else' : 'Name a recipient'" @click="isChoosing = true" />
+      </p>
+      <PickPerson v-if="isChoosing" label="Who gets it: the beginning of a name" @pick="(chosen) => act('PUT', 'recipient', { person: chosen })" />
+      <TideLine v-if="time.data.value" :time="time.data.value" />
+      <section v-for="account in departure.accounts" :key="account.id">
+        <h2><RouterLink :to="`/where/${encodeURIComponent(account.application)}`">{{ account.application }}</RouterLink> <LevelMark :level="account.level" /> <span class="soft small"><bdi>{{ account.name }}</bdi></span></h2>
+        <div class="columns">
+          <div>
+            <h3>Gates before it is deleted, from {{ day(account.deleteFrom) }}</h3>
+            <p v-if="!account.gates.length">{{ capital(account.next) }}.</p>
+            <template v-else>
+              <ol class="plain gates">
+                <li v-for="gate in account.gates.filter(isShut)" :key="gate.name" class="shut">
+                  <GateDoor shut />
+                  <div>
+                    <strong>{{ capital(gate.name) }}: {{ DOORS[gate.state] ?? gate.state }}</strong>
+                    <p class="small">{{ gate.why }} {{ gate.remedy }}</p>
+                    <form v-if="waiving?.account === account.id && waiving.gate === gate.name" class="acts" @submit.prevent="act('POST', 'waivers', { account: account.id, gate: gate.name, reason })">
+                      <label :for="`w-${gate.name}`" class="unseen">Reason for waiving</label><InputText :id="`w-${gate.name}`" v-model="reason" placeholder="Reason, for the journal" autofocus />
+                      <Button type="submit" size="small" severity="warn" :label="`Waive the gate ${gate.name}`" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="waiving = null" />
+                    </form>
+                    <Button v-else-if="runs && WAIVABLE.has(gate.name) && session.may('departures')" size="small" text label="Waive it" :aria-label="`Waive the gate ${gate.name} in ${account.application}`" @click="waiving = { account: account.id, gate: gate.name }" />
+                  </div>
+                </li>
+              </ol>
+              <details>
+                <summary>Open: {{ account.gates.filter((gate) => !isShut(gate)).map((gate) => gate.name).join(', ') || 'none' }}</summary>
+                <ol class="plain gates">
+                  <li v-for="gate in account.gates.filter((one) => !isShut(one))" :key="gate.name"><GateDoor /><p><strong>{{ capital(gate.name) }}{{ gate.state === 'waived' ? ', waived' : '' }}:</strong> {{ gate.why }}</p></li>
+                </ol>
+              </details>
+            </template>
+          </div>
+          <div>
+            <h3>Balance sheet</h3>
+            <p v-if="account.sheet === null" class="soft">Stock is not taken yet, or the account owns nothing here.</p>
+            <table v-else-if="Object.keys(account.sheet).length"><thead><tr><th>Kind</th><th>Owned when stock was taken</th></tr></thead><tbody><tr v-for="(words, kind) in account.sheet" :key="kind"><td>{{ kind }}</td><td>{{ words }}</td></tr></tbody></table>
+            <p v-else>It owned nothing.</p>
+            <p v-if="account.provenAt">Handed over, and counts and checksums found right at the recipient, <WhenText :at="account.provenAt" />.</p>
+            <p v-else-if="account.handover !== 'none'">Handover: {{ account.handover }}.</p>
+          </div>
+        </div>
+      </section>
+    </template>
+  </StateView>
+</template>
+
+<style scoped>
+h2 { display: flex; gap: 0.8rem; align-items: center; border-top: 1px solid var(--line-strong); padding-top: 0.8rem; }
+.gates li { display: grid; grid-template-columns: auto 1fr; gap: 0.7rem; padding: 0.35rem 0; }
+summary { cursor: pointer; margin-top: 0.4rem; }
+p { max-width: 60rem; }
+</style>

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import { attribute } from '../use/words'
+import LevelMark from './LevelMark.vue'
+
+/** Why somebody has an account in one application, or has none; and the ground of each value. */
+const props = defineProps<{ why: Schemas['WhyView'] }>()
+const differing = computed(() => props.why.values.filter((one) => one.is !== null && one.is !== one.should).length)
+</script>
+
+<template>
+  <section>
+    <h2>
+      <RouterLink :to="`/where/${encodeURIComponent(why.application)}`">{{ why.application }}</RouterLink>
+      <LevelMark v-if="why.account" :level="why.account.level" :differs="differing > 0" />
+      <span v-else class="soft">no account</span>
+    </h2>
+    <p>{{ why.because }} <template v-if="why.condition">Its condition: <code>{{ why.condition }}</code></template></p>
+    <details v-if="why.values.length || why.groups.length">
+      <summary>{{ why.values.length }} values{{ why.groups.length ? `, ${why.groups.length} groups` : '' }}, each with its ground</summary>
+      <div class="scroll">
+        <table class="small">
+          <thead><tr><th>Attribute</th><th>Should be</th><th>Is</th><th>By</th><th>From</th></tr></thead>
+          <tbody>
+            <tr v-for="one in why.values" :key="one.attribute">
+              <td>{{ attribute(one.attribute) }}</td><td><bdi>{{ one.should || 'nothing' }}</bdi></td>
+              <td :class="{ signal: one.is !== null && one.is !== one.should }"><bdi>{{ one.is === null ? 'no account yet' : one.is === one.should ? 'the same' : one.is || 'nothing' }}</bdi></td>
+              <td>{{ one.ground }}</td><td><code v-if="one.expression">{{ one.expression }}</code></td>
+            </tr>
+            <tr v-for="one in why.groups" :key="`g-${one.group}`"><td>Group</td><td>{{ one.ground ? one.group : 'not by Ebb' }}</td><td>{{ one.held ? one.group : 'not in it yet' }}</td><td colspan="2">{{ one.ground ?? 'found in the application' }}</td></tr>
+          </tbody>
+        </table>
+      </div>
+    </details>
+  </section>
+</template>
+
+<style scoped>
+section { border-left: 3px solid var(--line); padding-left: 0.9rem; margin-bottom: 0.9rem; }
+h2 { margin: 0; display: flex; gap: 0.8rem; align-items: center; }
+p, td { overflow-wrap: anywhere; }
+td:first-child, th { overflow-wrap: normal; }
+summary { cursor: pointer; color: var(--water); }
+</style>

@@ -1,0 +1,45 @@
+import { nextTick } from 'vue'
+import { createRouter, createWebHistory, type Router } from 'vue-router'
+import { PLACES } from './places'
+import type { useSession } from './session'
+
+export function makeRouter(session: ReturnType<typeof useSession>): Router {
+  const router = createRouter({
+    history: createWebHistory(),
+    routes: [
+      { path: '/', redirect: '/now' },
+      { path: '/sign-in', component: () => import('./pages/SignInPage.vue'), meta: { open: true } },
+      { path: '/welcome', component: () => import('./pages/WelcomePage.vue'), meta: { open: true } },
+      { path: '/now', component: () => import('./pages/NowPage.vue') },
+      { path: '/now/imports/new', component: () => import('./pages/ImportNewPage.vue') },
+      { path: '/now/imports/:id', component: () => import('./pages/ImportPage.vue'), props: true },
+      { path: '/now/change-sets/:id', component: () => import('./pages/ChangeSetPage.vue'), props: true },
+      { path: '/ahead', component: () => import('./pages/DeparturesPage.vue') },
+      { path: '/ahead/departures/:id', component: () => import('./pages/DeparturePage.vue'), props: true },
+      { path: '/behind', component: () => import('./pages/BehindPage.vue') },
+      { path: '/who', component: () => import('./pages/PeoplePage.vue') },
+      { path: '/who/:id', component: () => import('./pages/PersonPage.vue'), props: true },
+      { path: '/where', component: () => import('./pages/ApplicationsPage.vue') },
+      { path: '/where/:name', component: () => import('./pages/ApplicationPage.vue'), props: true },
+      { path: '/why/attributes', component: () => import('./pages/AttributesPage.vue') },
+      { path: '/why', component: () => import('./pages/OperatorsPage.vue') },
+      { path: '/self', component: () => import('./pages/SelfPage.vue') },
+      { path: '/:rest(.*)', component: () => import('./pages/NowherePage.vue') }
+    ],
+    scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? false : { top: 0 })
+  })
+  router.beforeEach((to) => {
+    if (to.meta.open) return true
+    if (!session.isSignedIn) return { path: '/sign-in', query: { to: to.fullPath } }
+    const place = PLACES.find((one) => to.path.startsWith(one.to))
+    return place && !session.may(place.act) ? '/now' : true
+  })
+  router.afterEach(async (to, from) => {
+    // Whoever reads by ear begins at the heading of the new page.
+    if (from.matched.length && to.path !== from.path) {
+      await nextTick()
+      document.querySelector<HTMLElement>('main h1')?.focus({ preventScroll: true })
+    }
+  })
+  return router
+}

@@ -1,0 +1,59 @@
+package ebb.core.imports;
+
+import com.dynatrace.hash4j.hashing.HashStream128;
+import com.dynatrace.hash4j.hashing.HashValue128;
+import com.dynatrace.hash4j.hashing.Hashing;
+import java.util.HexFormat;
+
+/**
+ * 128 bits that stand for a text or a row (MurmurHash3): two of a million are alike by chance once
+ * in 10^26. They tell whether something is the same as last time; they prove nothing to anybody.
+ */
+public record Print(long high, long low) {
+  private static final int HEX_DIGITS = 16;
+
+  /** Of one text. */
+  public static Print of(String text) {
+    return of(Hashing.murmur3_128().hashCharsTo128Bits(text));
+  }
+
+  /** As 32 hexadecimal digits. */
+  public String text() {
+    var hex = HexFormat.of();
+    return hex.toHexDigits(high) + hex.toHexDigits(low);
+  }
+
+  /**
+   * @param text as {@link #text} gave it
+   */
+  public static Print parse(String text) {
+    return new Print(
+        HexFormat.fromHexDigitsToLong(text, 0, HEX_DIGITS),
+        HexFormat.fromHexDigitsToLong(text, HEX_DIGITS, 2 * HEX_DIGITS));
+  }
+
+  private static Print of(HashValue128 value) {
+    return new Print(value.getMostSignificantBits(), value.getLeastSignificantBits());
+  }
+
+  /** Prints of rows, one after the other. Not for several threads. */
+  public static final class Press {
+    private final HashStream128 stream = Hashing.murmur3_128().hashStream();
+
+    /** Begins a row; rows read under another seed have other prints. */
+    Press begin(long seed) {
+      stream.reset();
+      stream.putLong(seed);
+      return this;
+    }
+
+    Press put(String cell) {
+      stream.putString(cell);
+      return this;
+    }
+
+    Print end() {
+      return of(stream.get());
+    }
+  }
+}

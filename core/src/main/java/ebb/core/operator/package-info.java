@@ -1,0 +1,2 @@
+/** Who works with Ebb, and what they may do. */
+package ebb.core.operator;

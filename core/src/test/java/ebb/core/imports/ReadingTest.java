@@ -1,0 +1,95 @@
+package ebb.core.imports;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Random;
+import org.testng.annotations.DataProvider;
+import org.testng.annotations.Test;
+
+public class ReadingTest {
+  @Test
+  public void onlyRowsThatDifferFromLastTimeAreLookedAt() {
+    var keys = new KeyTable(0);
+    keys.know(Print.of("7"), 1, Print.of("as before"), true);
+    keys.know(Print.of("8"), 2, Print.of("as before"), true);
+    keys.know(Print.of("9"), 3, null, true);
+    keys.know(Print.of("10"), 4, Print.of("as before"), false);
+    var reading = new Reading();
+    reading.add(2, Print.of("7"), Print.of("as before"));
+    reading.add(3, Print.of("8"), Print.of("another way"));
+    reading.add(4, Print.of("9"), Print.of("as before"));
+    reading.add(5, Print.of("10"), Print.of("as before"));
+    reading.add(6, Print.of("11"), Print.of("new"));
+    reading.add(7, Print.of("7"), Print.of("as before"));
+    reading.add(8, Print.of(""), Print.of("as before"));
+
+    assertThat(reading.compare(keys).stream())
+        .as("changed, to be compared, never released, new, named twice, without a key")
+        .containsExactly(1, 2, 3, 4, 5, 6);
+  }
+
+  @Test
+  public void whomNoLineNamesHasVanishedIfEverReleased() {
+    var keys = new KeyTable(0);
+    keys.know(Print.of("7"), 1, null, true);
+    keys.know(Print.of("8"), 2, null, true);
+    keys.know(Print.of("9"), 3, null, false);
+    var reading = new Reading();
+    reading.add(2, Print.of("7"), Print.of("x"));
+
+    reading.compare(keys);
+
+    assertThat(keys.vanished()).containsExactly(2L);
+    assertThat(keys.countReleased()).isEqualTo(2);
+  }
+
+  @DataProvider
+  Object[][] seeds() {
+    return new Object[][] {{1L}, {2L}, {3L}};
+  }
+
+  @Test(dataProvider = "seeds")
+  public void aTableHoldsWhatAMapWouldHoldWhateverTheOrder(long seed) {
+    var random = new Random(seed);
+    var table = new KeyTable(random.nextInt(100));
+    var people = new HashMap<String, Long>();
+    var lines = new HashMap<String, Long>();
+    var released = new HashSet<String>();
+    for (int i = 1; i <= 20_000; i++) {
+      var key = "k" + random.nextInt(8_000);
+      switch (random.nextInt(3)) {
+        case 0 -> {
+          boolean isReleased = random.nextBoolean();
+          table.know(Print.of(key), i, Print.of("row " + key), isReleased);
+          people.put(key, (long) i);
+          if (isReleased) {
+            released.add(key);
+          } else {
+            released.remove(key);
+          }
+        }
+        case 1 -> {
+          long before = table.name(Print.of(key), i);
+          assertThat(before).isEqualTo(lines.getOrDefault(key, 0L));
+          lines.putIfAbsent(key, (long) i);
+        }
+        default -> {
+          table.give(Print.of(key), i);
+          people.put(key, (long) i);
+        }
+      }
+    }
+
+    for (int i = 0; i < 8_000; i++) {
+      var key = "k" + i;
+      assertThat(table.person(Print.of(key))).isEqualTo(people.getOrDefault(key, 0L));
+      assertThat(table.line(Print.of(key))).isEqualTo(lines.getOrDefault(key, 0L));
+      assertThat(table.isReleased(Print.of(key))).isEqualTo(released.contains(key));
+    }
+    var all = new HashSet<>(people.keySet());
+    all.addAll(lines.keySet());
+    assertThat(table.size()).isEqualTo(all.size());
+  }
+}

@@ -1,0 +1,2 @@
+/** The attributes an organisation defines for itself. */
+package ebb.service.attributes;

@@ -1,0 +1,71 @@
+package ebb.service.departures;
+
+import ebb.api.ErrandView;
+import ebb.core.departure.Departure;
+import ebb.core.departure.Gate;
+import ebb.core.operator.Caller;
+import ebb.service.errand.Errands;
+import ebb.store.departures.DepartureAccount;
+import ebb.store.departures.Departures;
+import ebb.store.people.People;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/** Departures with a gate that does not open by itself. */
+@Component
+final class DepartureErrands implements Errands {
+  /** These open with time, or with work that goes on by itself. */
+  private static final Set<String> OPEN_BY_THEMSELVES =
+      Set.of("waiting", "stock", "suspended", "hold");
+
+  private final Departures departures;
+  private final People people;
+  private final GateKeeper gates;
+
+  DepartureErrands(Departures departures, People people, GateKeeper gates) {
+    this.departures = departures;
+    this.people = people;
+    this.gates = gates;
+  }
+
+  @Override
+  public List<ErrandView> of(StatelessSession session, Caller caller) {
+    return departures
+        .list(session, Departure.State.RUNNING, caller.reach(), null, MOST)
+        .items()
+        .stream()
+        .flatMap(departure -> errand(session, departure).stream())
+        .toList();
+  }
+
+  private Optional<ErrandView> errand(StatelessSession session, Departure departure) {
+    return departures.accounts(session, departure.id()).stream()
+        .flatMap(part -> gates.gates(session, part).stream().filter(gate -> needs(gate, part)))
+        .findFirst()
+        .map(
+            gate ->
+                new ErrandView(
+                    WAITING,
+                    "departure",
+                    Long.toString(departure.id()),
+                    "Departure of " + name(session, departure),
+                    gate.why(),
+                    gate.name().equals("recipient") ? "Name a recipient" : "Open the gate",
+                    departure.startedAt()));
+  }
+
+  private static boolean needs(Gate gate, DepartureAccount part) {
+    return !gate.isOpen()
+        && !OPEN_BY_THEMSELVES.contains(gate.name())
+        && (!gate.name().equals("handover") || part.problem() != null);
+  }
+
+  private String name(StatelessSession session, Departure departure) {
+    return people
+        .displayNames(session, Set.of(departure.person()))
+        .getOrDefault(departure.person(), "person " + departure.person());
+  }
+}

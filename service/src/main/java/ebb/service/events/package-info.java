@@ -1,0 +1,2 @@
+/** Tells open pages that something has changed, so that nobody need load them again. */
+package ebb.service.events;

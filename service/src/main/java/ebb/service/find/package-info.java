@@ -1,0 +1,2 @@
+/** Finds whatever somebody types, wherever they are. */
+package ebb.service.find;

@@ -1,0 +1,321 @@
+package ebb.service.imports;
+
+import ebb.connectors.file.Tables;
+import ebb.core.guard.ImportGuard;
+import ebb.core.imports.Import;
+import ebb.core.imports.KeyTable;
+import ebb.core.imports.Layout;
+import ebb.core.imports.ManagerLoops;
+import ebb.core.imports.Missing;
+import ebb.core.imports.Print;
+import ebb.core.imports.Reading;
+import ebb.core.imports.Row;
+import ebb.core.imports.RowReport;
+import ebb.core.imports.Rows;
+import ebb.core.imports.Source;
+import ebb.core.imports.Verdict;
+import ebb.core.person.Assertions;
+import ebb.core.person.Attributes;
+import ebb.core.person.Catalogue;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
+import ebb.core.rule.Expressions;
+import ebb.service.changes.Proposals;
+import ebb.store.Database;
+import ebb.store.imports.Imports;
+import ebb.store.people.People;
+import ebb.store.people.Sources;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.Collectors;
+
+/**
+ * One reading of a file. A first pass takes prints of all rows, so that a manager may come after
+ * their reports and most rows need not be looked at; a second one judges those that differ. Nothing
+ * of a person is written before the release.
+ */
+final class ImportRun {
+  private static final int ROWS_AT_ONCE = 1_000;
+  private static final int NUMBERS_AT_ONCE = 10_000;
+
+  /** What a run works with. */
+  record Tools(
+      Database database,
+      Sources sources,
+      People people,
+      Imports imports,
+      Proposals proposals,
+      Expressions expressions) {}
+
+  private final Tools tools;
+  private final Source source;
+  private final Import made;
+  private final Path file;
+  private final Catalogue catalogue;
+  private final Progress progress;
+  private final Reading reading = new Reading();
+  private final BitSet unnumbered = new BitSet();
+  private final Map<Long, Long> managers = new HashMap<>();
+  private final Map<Long, Row> rowsWithManagers = new HashMap<>();
+  private final Map<Verdict, Long> counts = new TreeMap<>();
+  private final Map<String, Long> changed = new TreeMap<>();
+  private KeyTable keys;
+  private Set<Long> vanished;
+  private Layout layout;
+  private Judge judge;
+  private long known;
+
+  ImportRun(
+      Tools tools, Source source, Import made, Path file, Catalogue catalogue, Progress progress) {
+    this.tools = tools;
+    this.source = source;
+    this.made = made;
+    this.file = file;
+    this.catalogue = catalogue;
+    this.progress = progress;
+  }
+
+  /** What was found: rows by verdict and the people missing, and what the guard says of it. */
+  record Found(Map<String, Long> counts, List<Problem> stops) {}
+
+  /**
+   * Reads and judges the file.
+   *
+   * @param set gathers what follows
+   * @throws Refusal if the file as a whole cannot be taken
+   */
+  Found read(long set) throws IOException {
+    var loading =
+        CompletableFuture.supplyAsync(
+            () -> tools.database.read(session -> tools.sources.keys(session, source.name())));
+    takePrints();
+    keys = loading.join();
+    known = keys.countReleased();
+    var different = reading.compare(keys);
+    vanished = keys.vanished().boxed().collect(Collectors.toSet());
+    giveNumbers();
+    progress.checking(different.cardinality());
+    counts.put(Verdict.UNCHANGED, (long) reading.size() - different.cardinality());
+    if (!different.isEmpty()) {
+      judgeAll(different, set);
+      refuseLoops(set);
+    }
+    var missing = made.terms().complete() ? missing() : List.<Missing>of();
+    tools.database.writeAll(session -> tools.imports.putMissing(session, made.id(), missing));
+    return new Found(
+        counted(missing.size()),
+        ImportGuard.check(new ImportGuard.Reading(known, missing.size(), changed)));
+  }
+
+  private Map<String, Long> counted(long missing) {
+    var words = new LinkedHashMap<String, Long>();
+    counts.forEach((verdict, count) -> words.put(verdict.word(), count));
+    words.put("missing", missing);
+    return words;
+  }
+
+  private interface EachRow {
+    void take(int index, Row row);
+  }
+
+  private void eachRow(EachRow each) throws IOException {
+    try (Rows rows = Tables.open(file, made.file(), made.format())) {
+      layout = source.mapping().layout(made.file(), rows.headings(), catalogue, tools.expressions);
+      int index = 0;
+      for (var row = rows.next(); row.isPresent(); row = rows.next()) {
+        each.take(index++, row.get());
+      }
+    }
+  }
+
+  private void takePrints() throws IOException {
+    var press = new Print.Press();
+    var seed = made.terms().seed(source.version());
+    eachRow(
+        (_, row) -> {
+          reading.add(row.line(), Print.of(layout.key(row)), layout.print(row, press, seed));
+          progress.read(reading.size());
+        });
+    if (reading.size() == 0) {
+      throw Refusal.invalid(noRows());
+    }
+  }
+
+  /** Numbers for people who are new, in the order of their rows. */
+  private void giveNumbers() {
+    var rows = new ArrayList<Integer>();
+    for (int row = 0; row < reading.size(); row++) {
+      if (reading.hasKey(row)
+          && keys.person(reading.key(row)) == 0
+          && keys.line(reading.key(row)) == reading.line(row)) {
+        rows.add(row);
+        unnumbered.set(row);
+      }
+    }
+    for (int from = 0; from < rows.size(); from += NUMBERS_AT_ONCE) {
+      var part = rows.subList(from, Math.min(from + NUMBERS_AT_ONCE, rows.size()));
+      Deque<PersonId> numbers =
+          new ArrayDeque<>(
+              tools.database.write(session -> tools.people.numbered(session, part.size())));
+      part.forEach(row -> keys.give(reading.key(row), numbers.pop().value()));
+    }
+  }
+
+  private void judgeAll(BitSet different, long set) throws IOException {
+    var part = new ArrayList<Row>();
+    var names = new LinkedHashMap<String, PersonId>();
+    eachRow(
+        (index, row) -> {
+          if (different.get(index)) {
+            part.add(row);
+            if (unnumbered.get(index) && Layout.mayBeKey(layout.key(row))) {
+              names.put(layout.key(row), new PersonId(keys.person(reading.key(index))));
+            }
+          }
+          if (part.size() == ROWS_AT_ONCE) {
+            keep(part, names, set);
+          }
+        });
+    keep(part, names, set);
+  }
+
+  /** Made when the headings of the second pass are read: it is bound to their positions. */
+  private Judge judge() {
+    if (judge == null) {
+      judge =
+          new Judge(
+              tools.database,
+              tools.people,
+              source,
+              made.terms(),
+              layout,
+              catalogue,
+              keys,
+              vanished::contains);
+    }
+    return judge;
+  }
+
+  private void keep(List<Row> part, Map<String, PersonId> names, long set) {
+    if (part.isEmpty()) {
+      return;
+    }
+    var judged = judge().judge(part);
+    counts.merge(Verdict.UNCHANGED, (long) judged.same().size(), Long::sum);
+    judged.reports().forEach(this::count);
+    for (int i = 0, next = 0; i < part.size() && next < judged.reports().size(); i++) {
+      var report = judged.reports().get(next);
+      if (report.line() == part.get(i).line()) {
+        noteManager(report, part.get(i));
+        next++;
+      }
+    }
+    tools.database.writeForNow(
+        session -> {
+          tools.sources.reserve(session, source.name(), names);
+          tools.sources.same(session, source.name(), judged.same());
+          tools.imports.putRows(session, made.id(), judged.reports());
+          tools.proposals.add(session, set, judged.inputs());
+        });
+    progress.checked(part.size());
+    part.clear();
+    names.clear();
+  }
+
+  private void count(RowReport report) {
+    counts.merge(report.verdict(), 1L, Long::sum);
+    if (report.verdict() == Verdict.CHANGED) {
+      report.edits().keySet().forEach(attribute -> changed.merge(attribute, 1L, Long::sum));
+    }
+  }
+
+  private void noteManager(RowReport report, Row row) {
+    var manager = report.values().get(Attributes.MANAGER);
+    var goesOn = report.verdict() == Verdict.NEW || report.verdict() == Verdict.CHANGED;
+    if (manager != null && goesOn) {
+      managers.put(report.person().value(), Long.parseLong(manager));
+      rowsWithManagers.put(report.person().value(), row);
+    }
+  }
+
+  /** Loops can only be seen when all rows were. */
+  private void refuseLoops(long set) {
+    var loops =
+        ManagerLoops.in(
+            managers,
+            asked -> tools.database.read(session -> tools.people.managersOf(session, asked)));
+    for (var person : loops) {
+      var row = rowsWithManagers.get(person);
+      var checked = layout.check(row);
+      var problem = layout.managersInALoop(checked, checked.values().get(Attributes.MANAGER));
+      counts.merge(Verdict.REFUSED, 1L, Long::sum);
+      tools.database.writeAll(
+          session -> {
+            var old = tools.imports.row(session, made.id(), row.line()).orElseThrow();
+            counts.merge(old.verdict(), -1L, Long::sum);
+            tools.imports.putRow(session, made.id(), refused(old, layout.texts(row), problem));
+            tools.proposals.drop(session, set, new PersonId(person));
+          });
+    }
+  }
+
+  private static RowReport refused(RowReport old, Map<String, String> texts, Problem problem) {
+    return new RowReport(
+        old.line(),
+        Verdict.REFUSED,
+        old.key(),
+        null,
+        texts,
+        old.values(),
+        Map.of(),
+        List.of(problem),
+        Map.of(),
+        null);
+  }
+
+  /** People this source knows whom the file does not name, and who are not leaving already. */
+  private List<Missing> missing() {
+    var gone = vanished.stream().map(PersonId::new).collect(Collectors.toSet());
+    if (gone.isEmpty()) {
+      return List.of();
+    }
+    return tools.database.read(
+        session -> {
+          var asserted = tools.people.assertions(session, gone);
+          return tools.sources.keysOf(session, source.name(), gone).entrySet().stream()
+              .filter(entry -> !isLeaving(asserted.get(entry.getKey())))
+              .map(
+                  entry ->
+                      new Missing(entry.getValue(), entry.getKey(), Missing.Decision.UNDECIDED))
+              .toList();
+        });
+  }
+
+  /** Nothing asserted, or a last day known: nobody need be asked again. */
+  private static boolean isLeaving(List<Assertions> assertions) {
+    return assertions.isEmpty()
+        || assertions.stream().anyMatch(one -> one.values().containsKey(Attributes.END_DATE));
+  }
+
+  private Problem noRows() {
+    return new Problem(
+        "file-without-rows",
+        "%s has headings and no rows.".formatted(made.file()),
+        "Taken as complete it would make everybody a leaver.",
+        "Export it again.",
+        Where.file(made.file()));
+  }
+}

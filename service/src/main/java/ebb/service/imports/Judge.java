@@ -1,0 +1,283 @@
+package ebb.service.imports;
+
+import ebb.core.change.Input;
+import ebb.core.imports.CheckedRow;
+import ebb.core.imports.KeyTable;
+import ebb.core.imports.Layout;
+import ebb.core.imports.Likeness;
+import ebb.core.imports.Mapping;
+import ebb.core.imports.Print;
+import ebb.core.imports.Row;
+import ebb.core.imports.RowReport;
+import ebb.core.imports.RowReport.Edit;
+import ebb.core.imports.Source;
+import ebb.core.imports.Terms;
+import ebb.core.imports.Verdict;
+import ebb.core.person.Assertions;
+import ebb.core.person.Attributes;
+import ebb.core.person.Catalogue;
+import ebb.core.person.PersonId;
+import ebb.store.Database;
+import ebb.store.people.People;
+import ebb.store.people.StoredPerson;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.LongPredicate;
+import java.util.stream.Collectors;
+
+/** Says of rows what they are: checks them, matches them, and compares them with what is known. */
+final class Judge {
+  private final Database database;
+  private final People people;
+  private final Source source;
+  private final Terms terms;
+  private final Layout layout;
+  private final KeyTable keys;
+  private final LongPredicate vanished;
+  private final Map<String, String> forNewPeople;
+  private final Print.Press press = new Print.Press();
+
+  /**
+   * @param keys what the source knows, and which line of the file names each key
+   * @param vanished whether the file does not name a person any more
+   */
+  Judge(
+      Database database,
+      People people,
+      Source source,
+      Terms terms,
+      Layout layout,
+      Catalogue catalogue,
+      KeyTable keys,
+      LongPredicate vanished) {
+    this.database = database;
+    this.people = people;
+    this.source = source;
+    this.terms = terms;
+    this.layout = layout;
+    this.keys = keys;
+    this.vanished = vanished;
+    this.forNewPeople = fallbacks(catalogue, source.mapping());
+  }
+
+  /**
+   * What was said of rows, in their order, and what follows from it.
+   *
+   * @param same keys of rows that say what is known already, in other words
+   */
+  record Judged(List<RowReport> reports, List<Input> inputs, Map<String, Print> same) {}
+
+  Judged judge(List<Row> rows) {
+    var checked = rows.stream().map(this::check).toList();
+    var now = assertionsNow(checked);
+    var alike = alike(checked);
+    var judged = new Judged(new ArrayList<>(), new ArrayList<>(), new HashMap<>());
+    for (int i = 0; i < rows.size(); i++) {
+      judge(rows.get(i), checked.get(i), now, alike, judged);
+    }
+    return judged;
+  }
+
+  private void judge(
+      Row row,
+      CheckedRow checked,
+      Map<PersonId, Assertions> now,
+      Map<String, List<StoredPerson>> alike,
+      Judged judged) {
+    var key = Print.of(checked.key());
+    var person = keys.person(key) == 0 ? null : new PersonId(keys.person(key));
+    if (!checked.problems().isEmpty()) {
+      judged.reports().add(report(Verdict.REFUSED, row, checked, null, Map.of(), Map.of()));
+    } else if (keys.isReleased(key)) {
+      judgeKnown(row, checked, now.get(person), judged);
+    } else {
+      judgeNew(row, checked, person, alike, judged);
+    }
+  }
+
+  private void judgeKnown(Row row, CheckedRow checked, Assertions now, Judged judged) {
+    var edits = edits(checked, now);
+    if (edits.isEmpty()) {
+      judged.same().put(checked.key(), print(row));
+      return;
+    }
+    var before = new TreeMap<String, Edit>();
+    edits.forEach(
+        (attribute, value) -> {
+          var held = now.values().get(attribute);
+          before.put(attribute, new Edit(held == null ? null : held.value(), value));
+        });
+    var verdict = terms.mode().updates() ? Verdict.CHANGED : Verdict.LEFT_ALONE;
+    judged.reports().add(report(verdict, row, checked, now.person(), before, Map.of()));
+    if (verdict == Verdict.CHANGED) {
+      judged.inputs().add(input(row, checked, now.person(), edits));
+    }
+  }
+
+  private void judgeNew(
+      Row row,
+      CheckedRow checked,
+      PersonId person,
+      Map<String, List<StoredPerson>> alike,
+      Judged judged) {
+    var resembles = resembles(checked, alike);
+    var verdict = resembles.isEmpty() && terms.mode().adds() ? Verdict.NEW : Verdict.SET_ASIDE;
+    judged.reports().add(report(verdict, row, checked, person, Map.of(), resembles));
+    if (verdict == Verdict.NEW) {
+      judged
+          .inputs()
+          .add(input(row, checked, person, edits(checked, Assertions.none(person, source.name()))));
+    }
+  }
+
+  private CheckedRow check(Row row) {
+    var checked = layout.check(row);
+    var problems = new ArrayList<>(checked.problems());
+    var values = new TreeMap<>(checked.values());
+    var key = Print.of(checked.key());
+    terms.everyone().forEach(values::putIfAbsent);
+    if (!keys.isReleased(key)) {
+      forNewPeople.forEach(values::putIfAbsent);
+      var longer = withZeros(row);
+      if (longer != null) {
+        problems.add(layout.zerosLost(checked, longer));
+      }
+    }
+    var first = keys.line(key);
+    if (!checked.key().isEmpty() && first != 0 && first != row.line()) {
+      problems.add(layout.doubled(checked, first));
+    }
+    var manager = values.get(Attributes.MANAGER);
+    if (manager != null) {
+      var print = Print.of(manager);
+      if (!keys.isReleased(print) && keys.line(print) == 0) {
+        problems.add(layout.managerUnknown(checked, manager));
+      } else {
+        values.put(Attributes.MANAGER, Long.toString(keys.person(print)));
+      }
+    }
+    return new CheckedRow(row.line(), checked.key(), values, problems);
+  }
+
+  /** A known key that differs in leading zeros alone; null if there is none. */
+  private String withZeros(Row row) {
+    return layout.possibleKeys(row).stream()
+        .skip(1)
+        .filter(key -> keys.isReleased(Print.of(key)))
+        .findFirst()
+        .orElse(null);
+  }
+
+  /** What the source says now of the people of these rows. */
+  private Map<PersonId, Assertions> assertionsNow(List<CheckedRow> rows) {
+    var ids =
+        rows.stream()
+            .filter(row -> row.problems().isEmpty())
+            .map(row -> Print.of(row.key()))
+            .filter(keys::isReleased)
+            .map(key -> new PersonId(keys.person(key)))
+            .collect(Collectors.toSet());
+    var now = new HashMap<PersonId, Assertions>();
+    if (!ids.isEmpty()) {
+      database
+          .read(session -> people.assertions(session, ids))
+          .forEach((id, all) -> now.put(id, ofSource(id, all)));
+    }
+    return now;
+  }
+
+  private Assertions ofSource(PersonId id, List<Assertions> all) {
+    return all.stream()
+        .filter(assertions -> assertions.source().equals(source.name()))
+        .findFirst()
+        .orElseGet(() -> Assertions.none(id, source.name()));
+  }
+
+  /** People of the same names as rows under keys never seen. */
+  private Map<String, List<StoredPerson>> alike(List<CheckedRow> rows) {
+    var names =
+        rows.stream()
+            .filter(row -> row.problems().isEmpty() && !keys.isReleased(Print.of(row.key())))
+            .map(row -> Likeness.blockingKey(row.values()))
+            .collect(Collectors.toSet());
+    return names.isEmpty()
+        ? Map.of()
+        : database.read(session -> people.byMatchKeys(session, names)).stream()
+            .collect(Collectors.groupingBy(Judge::blockingKey));
+  }
+
+  private static String blockingKey(StoredPerson stored) {
+    return Likeness.blockingKey(
+        stored.person().get(Attributes.GIVEN_NAME).orElse(""),
+        stored.person().get(Attributes.FAMILY_NAME).orElse(""));
+  }
+
+  private Map<Long, List<String>> resembles(CheckedRow row, Map<String, List<StoredPerson>> alike) {
+    var resembles = new TreeMap<Long, List<String>>();
+    for (var stored : alike.getOrDefault(Likeness.blockingKey(row.values()), List.of())) {
+      var id = stored.person().id().value();
+      var isGone = vanished.test(id);
+      if (terms.mode().adds()) {
+        Likeness.between(row.values(), stored.person(), isGone)
+            .ifPresent(like -> resembles.put(id, like.reasons()));
+      } else {
+        resembles.put(id, Likeness.byName(row.values(), stored.person(), isGone).reasons());
+      }
+    }
+    return resembles;
+  }
+
+  /** An attribute the source fills and the row leaves empty is taken away. */
+  private SortedMap<String, String> edits(CheckedRow row, Assertions now) {
+    var filled = new TreeSet<>(source.mapping().attributes());
+    filled.addAll(terms.everyone().keySet());
+    if (now.values().isEmpty()) {
+      filled.addAll(forNewPeople.keySet());
+    }
+    var edits = new TreeMap<String, String>();
+    filled.forEach(attribute -> edits.put(attribute, row.values().get(attribute)));
+    return now.changing(edits);
+  }
+
+  private Input input(Row row, CheckedRow checked, PersonId person, Map<String, String> edits) {
+    return new Input.Assert(person, source.name(), checked.key(), print(row).text(), edits);
+  }
+
+  private Print print(Row row) {
+    return layout.print(row, press, terms.seed(source.version()));
+  }
+
+  private RowReport report(
+      Verdict verdict,
+      Row row,
+      CheckedRow checked,
+      PersonId person,
+      Map<String, Edit> edits,
+      Map<Long, List<String>> resembles) {
+    var mayNeedMending = verdict == Verdict.REFUSED || verdict == Verdict.SET_ASIDE;
+    return new RowReport(
+        row.line(),
+        verdict,
+        checked.key(),
+        person,
+        mayNeedMending ? layout.texts(row) : Map.of(),
+        checked.values(),
+        edits,
+        checked.problems(),
+        resembles,
+        null);
+  }
+
+  private static Map<String, String> fallbacks(Catalogue catalogue, Mapping mapping) {
+    return catalogue.all().stream()
+        .filter(attribute -> attribute.fallback() != null)
+        .filter(attribute -> !mapping.attributes().contains(attribute.name()))
+        .collect(
+            Collectors.toMap(attribute -> attribute.name(), attribute -> attribute.fallback()));
+  }
+}

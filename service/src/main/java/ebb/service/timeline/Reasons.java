@@ -1,0 +1,233 @@
+package ebb.service.timeline;
+
+import ebb.api.HeldGroupView;
+import ebb.api.HeldValueView;
+import ebb.api.WhyView;
+import ebb.core.application.Value;
+import ebb.core.person.Attributes;
+import ebb.core.person.Grant;
+import ebb.core.person.Person;
+import ebb.core.person.PersonId;
+import ebb.core.person.Stage;
+import ebb.core.rule.DesiredAccount;
+import ebb.core.rule.Rule;
+import ebb.service.evaluation.Evaluator;
+import ebb.service.time.BusinessClock;
+import ebb.service.web.AccountViews;
+import ebb.store.applications.Account;
+import ebb.store.applications.Applications;
+import ebb.store.people.Grants;
+import ebb.store.people.People;
+import ebb.store.people.StoredPerson;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/** Says why a person holds what they hold, and what is missing for what they do not. */
+@Component
+final class Reasons {
+  private final BusinessClock clock;
+  private final Evaluator evaluator;
+  private final Applications applications;
+  private final Grants grants;
+  private final People people;
+
+  Reasons(
+      BusinessClock clock,
+      Evaluator evaluator,
+      Applications applications,
+      Grants grants,
+      People people) {
+    this.clock = clock;
+    this.evaluator = evaluator;
+    this.applications = applications;
+    this.grants = grants;
+    this.people = people;
+  }
+
+  /** One for each application that has a rule, or in which the person has an account. */
+  List<WhyView> of(StatelessSession session, StoredPerson stored) {
+    var id = stored.person().id();
+    var evaluated = evaluator.evaluate(session, List.of(id)).getFirst();
+    var rules =
+        applications.rules(session).stream()
+            .map(Applications.StoredRule::rule)
+            .collect(Collectors.groupingBy(Rule::application, TreeMap::new, Collectors.toList()));
+    var given = grants.of(session, List.of(id)).getOrDefault(id, List.of());
+    var accounts =
+        evaluated.accounts().stream()
+            .collect(Collectors.toMap(Account::application, one -> one, (one, _) -> one));
+    var names = new TreeSet<>(rules.keySet());
+    names.addAll(accounts.keySet());
+    return names.stream()
+        .map(
+            name ->
+                why(
+                    session,
+                    name,
+                    stored.person(),
+                    rules.getOrDefault(name, List.of()),
+                    Optional.ofNullable(evaluated.desired().get(name)),
+                    Optional.ofNullable(accounts.get(name)),
+                    given))
+        .toList();
+  }
+
+  private WhyView why(
+      StatelessSession session,
+      String application,
+      Person person,
+      List<Rule> rules,
+      Optional<DesiredAccount> desired,
+      Optional<Account> account,
+      List<Grant> given) {
+    var stage = person.stage(clock.instant(), clock.zone());
+    var rule =
+        rules.stream()
+            .filter(one -> desired.filter(is -> is.ground().equals(one.name())).isPresent())
+            .findFirst()
+            .or(() -> rules.stream().findFirst());
+    return new WhyView(
+        application,
+        account.map(AccountViews::view).orElse(null),
+        desired.map(one -> one.level().word()).orElse(null),
+        rule.map(Rule::name).orElse(null),
+        rule.map(Rule::condition).orElse(null),
+        because(application, person, stage, rule, desired, account),
+        desired.map(one -> values(session, one, rules, account)).orElse(List.of()),
+        groups(desired, account, given));
+  }
+
+  private String because(
+      String application,
+      Person person,
+      Stage stage,
+      Optional<Rule> rule,
+      Optional<DesiredAccount> desired,
+      Optional<Account> account) {
+    if (rule.isEmpty()) {
+      return "No rule gives anybody an account in %s; this one was found there."
+          .formatted(application);
+    }
+    var name = rule.get().name();
+    return switch (stage) {
+      case DEPARTED ->
+          account.isEmpty()
+              ? "They have departed, and have no account here."
+              : "They have departed: the account is suspended, and its closing goes by its gates.";
+      case AWAY -> "They are on leave: the account is suspended until they return.";
+      case EXPECTED ->
+          desired.isPresent()
+              ? "Rule %s gives it, ahead of the first day: it is prepared and cannot be used yet."
+                  .formatted(name)
+              : notYet(person, rule.get());
+      case PRESENT, LEAVING ->
+          desired.isPresent()
+              ? "Rule %s gives it, because its condition is true of them.".formatted(name)
+              : "They are not entitled: the condition of rule %s is not true of them."
+                  .formatted(name);
+    };
+  }
+
+  private static String notYet(Person person, Rule rule) {
+    return person
+        .date(Attributes.START_DATE)
+        .map(
+            start ->
+                "Not yet: rule %s prepares it from %s, %d days before the first day, if its condition is true."
+                    .formatted(rule.name(), start.minusDays(rule.leadDays()), rule.leadDays()))
+        .orElse("Not yet.");
+  }
+
+  private List<HeldValueView> values(
+      StatelessSession session,
+      DesiredAccount desired,
+      List<Rule> rules,
+      Optional<Account> account) {
+    var names = names(session, desired);
+    var values = new ArrayList<HeldValueView>();
+    desired
+        .values()
+        .forEach(
+            (attribute, grounded) ->
+                values.add(
+                    new HeldValueView(
+                        attribute,
+                        grounded.ground(),
+                        rules.stream()
+                            .filter(rule -> rule.name().equals(grounded.ground()))
+                            .map(rule -> expression(rule, attribute))
+                            .findFirst()
+                            .orElse(null),
+                        should(grounded.value(), names),
+                        account
+                            .map(one -> is(one, attribute, grounded.value(), names))
+                            .orElse(null))));
+    return values;
+  }
+
+  private static String expression(Rule rule, String attribute) {
+    return rule.values().containsKey(attribute)
+        ? rule.values().get(attribute)
+        : "account of person." + rule.references().get(attribute);
+  }
+
+  private Map<PersonId, String> names(StatelessSession session, DesiredAccount desired) {
+    Set<PersonId> referred =
+        desired.values().values().stream()
+            .map(grounded -> grounded.value())
+            .filter(Value::isReference)
+            .map(Value::accountOf)
+            .collect(Collectors.toSet());
+    return referred.isEmpty() ? Map.of() : people.displayNames(session, referred);
+  }
+
+  private static String should(Value value, Map<PersonId, String> names) {
+    return value.isReference()
+        ? names.getOrDefault(value.accountOf(), value.toString())
+        : String.join(", ", value.texts());
+  }
+
+  /**
+   * Accounts are referred to by their application's own identifiers, which tell nobody anything.
+   */
+  private static String is(
+      Account account, String attribute, Value should, Map<PersonId, String> names) {
+    var texts = account.observed().texts(attribute);
+    return should.isReference() && !texts.isEmpty()
+        ? should(should, names)
+        : String.join(", ", texts);
+  }
+
+  private static List<HeldGroupView> groups(
+      Optional<DesiredAccount> desired, Optional<Account> account, List<Grant> given) {
+    var grounds = new TreeMap<String, String>();
+    account.ifPresent(one -> one.observed().groups().forEach(group -> grounds.put(group, null)));
+    desired.ifPresent(one -> grounds.putAll(one.groups()));
+    return grounds.entrySet().stream()
+        .map(
+            group ->
+                new HeldGroupView(
+                    group.getKey(),
+                    words(group.getValue(), given),
+                    account
+                        .filter(one -> one.observed().groups().contains(group.getKey()))
+                        .isPresent()))
+        .toList();
+  }
+
+  private static String words(String ground, List<Grant> given) {
+    return given.stream()
+        .filter(grant -> ("grant " + grant.id()).equals(ground))
+        .findFirst()
+        .map(grant -> "given by hand: " + grant.reason())
+        .orElse(ground == null ? null : "rule " + ground);
+  }
+}

@@ -1,0 +1,110 @@
+package ebb.system;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Page.ScreenshotOptions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import ebb.demo.Client;
+import ebb.demo.Scenario;
+import ebb.demo.Stage;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Locale;
+
+/** Takes every picture of the console in docs/screenshots again, from the demo's data. */
+final class Screenshots {
+  private final Path folder;
+  private final Client client;
+
+  private Screenshots(Path folder, Stage stage) {
+    this.folder = folder;
+    this.client = new Client(stage.url(), stage.token());
+  }
+
+  /**
+   * @param arguments folder; then light or dark, width and height where they differ from 1280x800
+   */
+  public static void main(String[] arguments) throws Exception {
+    var folder = Files.createDirectories(Path.of(arguments[0]));
+    var scheme =
+        arguments.length > 1
+            ? ColorScheme.valueOf(arguments[1].toUpperCase(Locale.ROOT))
+            : ColorScheme.LIGHT;
+    var width = arguments.length > 2 ? Integer.parseInt(arguments[2]) : 1280;
+    var height = arguments.length > 3 ? Integer.parseInt(arguments[3]) : 800;
+    try (var first = Services.start();
+        var second = Services.start();
+        var chromium = new Chromium()) {
+      Scenario.showDayOne(first, quiet());
+      var page = chromium.fresh(first.url(), scheme, width, height).newPage();
+      new Screenshots(folder, first).dayOne(page);
+      Scenario.tellToTheSecondWeek(second, quiet());
+      page = chromium.fresh(second.url(), scheme, width, height).newPage();
+      new Screenshots(folder, second).secondWeek(page);
+    }
+  }
+
+  private void dayOne(Page page) {
+    page.navigate("/sign-in");
+    take(page, "sign-in");
+    Chromium.signIn(page);
+    page.navigate("/now/imports/1");
+    page.getByText("Private mail is no mail address").waitFor();
+    take(page, "file-brought-in");
+    page.navigate("/now/change-sets/1");
+    page.getByText("create account marit.solvik").first().click();
+    take(page, "change-set");
+  }
+
+  private void secondWeek(Page page) {
+    Chromium.signIn(page);
+    page.getByText("Look and release").first().waitFor();
+    take(page, "now");
+    page.navigate("/who?stage=leaving&sort=endDate");
+    page.locator("tbody tr").first().waitFor();
+    take(page, "people");
+    var departure = client.json("departures", "list").path("items").get(0);
+    page.navigate("/who/" + somebodyLeaving());
+    page.getByText("each with its ground").first().click();
+    page.locator(".tide svg .span").first().waitFor();
+    take(page, "person");
+    page.navigate("/ahead/departures/" + departure.path("id").asString());
+    page.locator(".tide svg .span").first().waitFor();
+    page.getByText("Balance sheet").first().waitFor();
+    take(page, "departure");
+    page.navigate("/where/directory");
+    page.locator("tbody tr").first().waitFor();
+    take(page, "application");
+    page.navigate("/why");
+    page.locator("tbody tr").first().waitFor();
+    take(page, "operators");
+    page.navigate("/now");
+    page.getByText("Look and release").first().waitFor();
+    page.keyboard().press("/");
+    page.getByRole(AriaRole.COMBOBOX).fill("bra");
+    page.getByRole(AriaRole.OPTION).first().waitFor();
+    take(page, "find");
+  }
+
+  /** Somebody whose last day lies ahead. */
+  private String somebodyLeaving() {
+    return client
+        .json("people", "list", "--filter", "stage eq \"leaving\"")
+        .path("items")
+        .get(0)
+        .path("id")
+        .asString();
+  }
+
+  private void take(Page page, String name) {
+    page.waitForTimeout(600);
+    page.screenshot(new ScreenshotOptions().setPath(folder.resolve(name + ".png")));
+  }
+
+  private static PrintStream quiet() {
+    return new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8);
+  }
+}
