@@ -76,6 +76,11 @@ async function settled(now: Schemas['ImportView']): Promise<void> {
   made.value = now
   await reload()
 }
+/** Whoever mends stays among the refused rows, also when it was the last, to read what came of it. */
+async function mended(): Promise<void> {
+  if (!route.query.verdict) await router.replace({ query: { ...route.query, verdict: verdict.value } })
+  await reload()
+}
 const choose = (value: string) => router.replace({ query: { ...route.query, verdict: value, code: undefined, heading: undefined } })
 const taken = (next: Schemas['ChangeSetView']) => void (set.value = next)
 const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entries(row.values).filter(([name]) => !name.startsWith('name.') && name !== 'employeeNumber').slice(0, 6)
@@ -128,7 +133,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
           <label v-if="ofRows" class="small">Key begins with <InputText v-model.lazy="key" class="key" autocomplete="off" /></label>
         </div>
         <MissingPeople v-if="verdict === 'missing'" :made="made" :decides="decides" @decided="readSet" />
-        <RefusedRows v-else-if="verdict === 'refused'" :made="made" :mends="decides" @mended="reload" />
+        <RefusedRows v-else-if="verdict === 'refused'" :made="made" :mends="decides" @mended="mended" />
         <StateView v-else :data="rows.items.value" :trouble="rows.trouble.value" :is-loading="rows.isLoading.value" :is-empty="!rows.items.value?.length" @retry="rows.reload">
           <template #empty>No row is of this kind.</template>
           <table>

@@ -17,6 +17,8 @@ const looked = ref('')
 const input = ref<{ $el: HTMLInputElement } | null>(null)
 const { trouble, run } = useAct()
 let running: AbortController | null = null
+/** Enter was pressed before what was typed had been looked for: whoever is found first is meant. */
+let isMeantFirst = false
 
 const kinds: Record<string, string> = { person: 'person', unit: 'unit', application: 'application', 'change-set': 'change set' }
 const said = computed(() =>
@@ -29,6 +31,7 @@ const said = computed(() =>
 
 watch(text, async (now) => {
   running?.abort()
+  isMeantFirst = false
   const wanted = now.trim()
   if (!wanted) {
     found.value = []
@@ -42,20 +45,21 @@ watch(text, async (now) => {
     found.value = page.items
     looked.value = wanted
     chosen.value = 0
+    if (isMeantFirst) go(page.items[0])
   } catch (e) {
     if (!mine.signal.aborted) await run(() => Promise.reject(e))
   }
 })
-watch(isOpen, async (now) => {
-  if (now) {
-    text.value = ''
-    await nextTick()
-    window.setTimeout(() => input.value?.$el.focus(), 50)
-  }
+watch(isOpen, (now) => {
+  if (now) text.value = ''
 })
 
 function move(by: number): void {
   if (found.value.length) chosen.value = (chosen.value + by + found.value.length) % found.value.length
+}
+function enter(): void {
+  if (looked.value === text.value.trim()) go(found.value[chosen.value])
+  else isMeantFirst = true
 }
 function go(one: Schemas['FoundView'] | undefined): void {
   if (!one) return
@@ -65,12 +69,12 @@ function go(one: Schemas['FoundView'] | undefined): void {
 </script>
 
 <template>
-  <Dialog v-model:visible="isOpen" modal header="Find" class="find" position="top" :draggable="false">
+  <Dialog v-model:visible="isOpen" modal header="Find" class="find" position="top" :draggable="false" @show="nextTick(() => input?.$el.focus())">
     <label class="soft small" for="find-text">A person, unit, application or change set: by name, login or number</label>
     <InputText
       id="find-text" ref="input" v-model="text" role="combobox" aria-controls="found" aria-autocomplete="list" :aria-expanded="found.length > 0"
-      :aria-activedescendant="found.length ? `found-${chosen}` : undefined" autocomplete="off" fluid
-      @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.enter.prevent="go(found[chosen])"
+      :aria-activedescendant="found.length ? `found-${chosen}` : undefined" autocomplete="off" autofocus fluid
+      @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.enter.prevent="enter"
     />
     <ProblemNote v-if="trouble" :problems="trouble.problems" />
     <p role="status" class="small soft">{{ said }}</p>

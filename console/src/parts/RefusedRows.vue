@@ -51,8 +51,8 @@ async function tell(done: Schemas['MendedView'] | undefined): Promise<void> {
   if (!rows.items.value?.length && code.value) await choose()
   emit('mended')
 }
-/** The attribute a code stands for is named in the remedy's place only in words; the mapping knows it. */
-const mapping = useResource((signal) => api<Schemas['MappingView']>(`${path.value}/mapping`, { signal }), [id], false)
+/** The attribute a code stands for is named in the remedy's place only in words; the mapping knows it, while the file is kept. */
+const mapping = useResource(async (signal) => (props.mends ? api<Schemas['MappingView']>(`${path.value}/mapping`, { signal }) : null), [id, () => props.mends], false)
 const fills = (column: string): string | null => mapping.data.value?.columns.find((one) => one.heading === column)?.attribute ?? null
 const isCode = (row: Schemas['RowView'], column: string): boolean => row.problems.some((one) => one.column === column && one.code === 'code-unknown')
 </script>
