@@ -7,6 +7,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
 import FollowBar from '../parts/FollowBar.vue'
 import ImportSteps from '../parts/ImportSteps.vue'
+import LinkedFiles from '../parts/LinkedFiles.vue'
 import MappingForm from '../parts/MappingForm.vue'
 import MissingPeople from '../parts/MissingPeople.vue'
 import PageHead from '../parts/PageHead.vue'
@@ -89,7 +90,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
 <template>
   <PageHead :title="made ? made.file : `Import ${id}`" place="Now" to="/now">
     <template v-if="made" #facts>
-      <span>Import {{ made.id }}<template v-if="made.source"> from {{ made.source }}</template>: {{ made.format }}</span>
+      <span>Import {{ made.id }}<template v-if="made.source"> from {{ made.source }}</template>: {{ made.format ?? 'no list of people' }}</span>
       <span>{{ made.complete ? 'said to name everybody' : 'names some' }}; {{ MODES.find((one) => one.value === made?.mode)?.words.toLowerCase() }}</span>
       <span>brought in by {{ made.createdBy }}, <WhenText :at="made.createdAt" /></span>
       <span v-if="set">{{ isShown ? (set.peopleLeft < set.people ? 'released in part; nothing of the rest is written' : 'nothing of it is written') : set.state }}</span>
@@ -123,7 +124,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
         <p v-else-if="set">It brings no changes: everybody is as the file says already.</p>
         <div class="head">
           <h2>Row by row</h2>
-          <Button v-if="decides && !isRemapping" size="small" text label="Read its columns otherwise" @click="isRemapping = true" />
+          <Button v-if="decides && made.format && !isRemapping" size="small" text label="Read its columns otherwise" @click="isRemapping = true" />
         </div>
         <p v-if="made.counts.unchanged" class="soft">{{ count(made.counts.unchanged, 'row is', 'rows are') }} as they were, and not listed.</p>
         <div class="acts">
@@ -160,6 +161,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
           </table>
           <Button v-if="rows.hasMore.value" label="Show more rows" severity="secondary" @click="rows.more" />
         </StateView>
+        <LinkedFiles :made="made" />
       </template>
     </template>
   </StateView>

@@ -48,6 +48,7 @@ async function reset(): Promise<void> {
 <template>
   <PageHead :title="person?.displayName ?? 'Person'" place="Who" to="/who">
     <template v-if="person" #facts>
+      <img v-if="person.attributes['photos.photo']" class="picture" :src="`${path}/picture?of=${person.attributes['photos.photo'].value.slice(0, 8)}`" :alt="`Picture of ${person.displayName}`" />
       <span>{{ person.stage }}</span>
       <span v-if="person.attributes.title"><bdi>{{ person.attributes.title.value }}</bdi></span>
       <span v-if="person.attributes.department"><RouterLink :to="{ path: '/who', query: { unit: person.attributes.department.value } }"><bdi>{{ person.attributes.department.value }}</bdi></RouterLink></span>
@@ -79,7 +80,7 @@ async function reset(): Promise<void> {
             <WhyAccount v-for="one in why.data.value ?? []" :key="one.application" :why="one" />
           </StateView>
           <template v-if="person.grants.length">
-            <h2>Given by hand</h2>
+            <h2>Given to them</h2>
             <ul class="plain"><li v-for="one in person.grants" :key="one.id">{{ one.application }}: {{ one.group }}, from {{ day(one.from) }}{{ one.until ? ` until ${day(one.until)}` : '' }}: {{ one.reason }}</li></ul>
           </template>
         </template>
@@ -88,7 +89,7 @@ async function reset(): Promise<void> {
           <tbody>
             <tr v-for="(value, name) in person.attributes" :key="name">
               <td>{{ attribute(String(name)) }}</td>
-              <td><RouterLink v-if="name === 'manager'" :to="`/who/${value.value}`">{{ managerName ?? `person ${value.value}` }}</RouterLink><bdi v-else>{{ String(name).endsWith('Date') || String(name).startsWith('away') ? day(value.value) : value.value }}</bdi></td>
+              <td><RouterLink v-if="name === 'manager'" :to="`/who/${value.value}`">{{ managerName ?? `person ${value.value}` }}</RouterLink><template v-else-if="name === 'photos.photo'">the picture above</template><bdi v-else>{{ String(name).endsWith('Date') || String(name).startsWith('away') ? day(value.value) : value.value }}</bdi></td>
               <td>{{ SOURCES[value.source] ?? `${value.source}: change it there, or override it by hand` }}</td>
               <td><WhenText :at="value.since" /></td>
             </tr>
@@ -110,6 +111,7 @@ async function reset(): Promise<void> {
 </template>
 
 <style scoped>
+.picture { width: 3.5rem; height: 3.5rem; object-fit: cover; border: 1px solid var(--line-strong); }
 .accounts { display: flex; flex-wrap: wrap; gap: 0.3rem 2rem; margin-bottom: 0.6rem; }
 .accounts li { display: flex; flex-wrap: wrap; min-width: 0; gap: 0.6rem; align-items: center; }
 .tabs { margin: 0.8rem 0; }

@@ -52,6 +52,7 @@ const ATTRIBUTES: Record<string, string> = {
   manager: 'Manager',
   'emails.home': 'Private mail',
   'phoneNumbers.mobile': 'Mobile',
+  'photos.photo': 'Picture',
   timezone: 'Time zone',
   location: 'Place',
   startDate: 'First day',

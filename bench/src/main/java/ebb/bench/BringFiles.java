@@ -24,6 +24,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -280,7 +281,7 @@ final class BringFiles {
     }
     var mapping = new Mapping("No", columns, new TreeSet<>(), null);
     var source = new Source("same", 100, Source.Kind.FILE, mapping, 1);
-    var seed = Terms.usual(false).seed(source.version());
+    var seed = Terms.usual(false).seed(source.version(), Map.of());
     var layout = mapping.layout("known", HEADINGS, Catalogue.STANDARD, new Expressions());
     var press = new Print.Press();
     try (var connection =

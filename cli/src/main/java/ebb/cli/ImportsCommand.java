@@ -5,6 +5,8 @@ import static ebb.cli.Output.column;
 import ebb.api.ChangeSetView;
 import ebb.api.CodeRequest;
 import ebb.api.ImportView;
+import ebb.api.LinkedFileView;
+import ebb.api.LinkedRowView;
 import ebb.api.MappingEdit;
 import ebb.api.MappingView;
 import ebb.api.MendRequest;
@@ -21,6 +23,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -47,9 +51,16 @@ final class ImportsCommand {
 
   @Command(
       mixinStandardHelpOptions = true,
-      description = "Bring a file in (CSV, workbook, JSON lines, LDIF) and show what it would do.")
+      description = "Bring a file in (CSV, workbook, JSON lines, LDIF) and show what it would do.",
+      footer = {
+        "",
+        "Files linked to it (units, groups, memberships, pictures called by the person's key) are",
+        "named beside it, or come in one ZIP archive:",
+        "  ebb imports add people.csv units.csv groups.csv memberships.csv",
+        "  ebb imports add pictures.zip --source hr"
+      })
   void add(
-      @Parameters(paramLabel = "FILE") Path file,
+      @Parameters(paramLabel = "FILE", arity = "1..*") List<Path> files,
       @Option(
               names = "--source",
               description = "where it comes from; known by its columns if left out")
@@ -63,17 +74,47 @@ final class ImportsCommand {
           String separator,
       @Option(names = "--sheet", description = "of a workbook; the first if left out") String sheet)
       throws IOException {
-    if (!Files.isRegularFile(file)) {
-      throw new Failure("There is no file " + file + ".", "It cannot be read.", "Check the path.");
+    for (var file : files) {
+      if (!Files.isRegularFile(file)) {
+        throw new Failure(
+            "There is no file " + file + ".", "It cannot be read.", "Check the path.");
+      }
     }
+    var first = files.getFirst().getFileName().toString();
     var query = new StringBuilder("?complete=" + complete);
-    said(query, "file", file.getFileName().toString());
+    said(query, "file", files.size() == 1 ? first : first + " and others");
     said(query, "source", source);
     said(query, "mode", mode);
     said(query, "charset", charset);
     said(query, "separator", separator);
     said(query, "sheet", sheet);
+    if (files.size() == 1) {
+      bring(query.toString(), files.getFirst());
+    } else {
+      var packed = packed(files);
+      try {
+        bring(query.toString(), packed);
+      } finally {
+        Files.deleteIfExists(packed);
+      }
+    }
+  }
+
+  private void bring(String query, Path file) throws IOException {
     showWhole(followed(main.service().upload(PATH + query, file, ImportView.class)));
+  }
+
+  /** Files that belong together travel as one archive. */
+  private static Path packed(List<Path> files) throws IOException {
+    var packed = Files.createTempFile("ebb-", ".zip");
+    try (var zip = new ZipOutputStream(Files.newOutputStream(packed))) {
+      for (var file : files) {
+        zip.putNextEntry(new ZipEntry(file.getFileName().toString()));
+        Files.copy(file, zip);
+        zip.closeEntry();
+      }
+    }
+    return packed;
   }
 
   private static void said(StringBuilder query, String name, String value) {
@@ -249,9 +290,12 @@ final class ImportsCommand {
 
   @Command(
       mixinStandardHelpOptions = true,
-      description = "Write an empty list to be filled in, as .xlsx or .csv.")
+      description =
+          "Write an empty list to be filled in, as .xlsx or .csv; as .zip with files linked to it.")
   void template(@Parameters(paramLabel = "FILE") Path file) {
-    fetch(PATH + "/template?format=" + (file.toString().endsWith(".csv") ? "csv" : "xlsx"), file);
+    var name = file.toString();
+    var format = name.endsWith(".csv") ? "csv" : name.endsWith(".zip") ? "zip" : "xlsx";
+    fetch(PATH + "/template?format=" + format, file);
   }
 
   private void fetch(String path, Path file) {
@@ -289,12 +333,19 @@ final class ImportsCommand {
         () -> {
           out.line(
               "Import %d: %s (%s)%s",
-              made.id(), made.file(), made.format(), made.complete() ? ", declared complete" : "");
+              made.id(),
+              made.file(),
+              made.format() == null ? "no list of people" : made.format(),
+              made.complete() ? ", declared complete" : "");
           if (!made.questions().isEmpty()) {
             ask(made);
             return;
           }
           out.line("  %s", counts(made));
+          main.service()
+              .list(PATH + "/" + made.id() + "/linked", LinkedFileView.class, 10)
+              .items()
+              .forEach(file -> out.line("  %s: %s", file.file(), counts(file.counts())));
           refused(made.id());
           setAside(made.id());
           missing(made.id());
@@ -342,7 +393,11 @@ final class ImportsCommand {
   }
 
   private static String counts(ImportView made) {
-    return made.counts().entrySet().stream()
+    return counts(made.counts());
+  }
+
+  private static String counts(Map<String, Long> counts) {
+    return counts.entrySet().stream()
         .filter(count -> count.getValue() > 0)
         .map(count -> count.getValue() + " " + count.getKey())
         .collect(Collectors.joining(", "));
@@ -455,6 +510,60 @@ final class ImportsCommand {
                 column("PERSON", MissingView::person),
                 column("NAME", MissingView::displayName),
                 column("DECISION", MissingView::decision)));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "What came along: units, groups, memberships, pictures.")
+  void linked(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(
+              paramLabel = "FILE",
+              index = "1",
+              arity = "0..1",
+              description = "units, groups, memberships or pictures; how many of each if left out")
+          String file,
+      @Option(names = "--verdict", description = "as in new, changed, set-aside or refused")
+          String verdict,
+      @Option(names = "--limit", defaultValue = "50") int limit) {
+    var path = PATH + "/" + id + "/linked";
+    if (file == null) {
+      main.output()
+          .list(
+              main.service().list(path, LinkedFileView.class, limit),
+              "No other files came along.",
+              List.of(
+                  column("FILE", LinkedFileView::file),
+                  column("ROWS", one -> counts(one.counts()))));
+    } else {
+      main.output()
+          .list(
+              main.service()
+                  .list(
+                      path
+                          + "/"
+                          + Service.encoded(file)
+                          + (verdict == null ? "" : "?verdict=" + Service.encoded(verdict)),
+                      LinkedRowView.class,
+                      limit),
+              "No such rows.",
+              List.of(
+                  column("LINE", LinkedRowView::line),
+                  column("VERDICT", LinkedRowView::verdict),
+                  column("SAYS", row -> said(row)),
+                  column(
+                      "WHAT",
+                      row ->
+                          row.problems().stream()
+                              .map(p -> p.what() + " " + p.remedy())
+                              .collect(Collectors.joining(" ")))));
+    }
+  }
+
+  private static String said(LinkedRowView row) {
+    return row.says().entrySet().stream()
+        .map(one -> one.getKey() + " " + one.getValue())
+        .collect(Collectors.joining(", "));
   }
 
   @Command(mixinStandardHelpOptions = true, description = "Answer a row set aside.")

@@ -8,6 +8,7 @@ import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
 import ebb.store.imports.Imports;
+import ebb.store.imports.LinkedRows;
 import ebb.store.journal.Journal;
 import ebb.store.notices.Notices;
 import ebb.store.operators.Answered;
@@ -91,6 +92,11 @@ class StoreBeans {
   @Bean
   Holds holds() {
     return new Holds();
+  }
+
+  @Bean
+  LinkedRows linkedRows() {
+    return new LinkedRows();
   }
 
   @Bean

@@ -68,6 +68,8 @@ public class RolesTest {
           Map.entry("get /api/v1/imports/{id}/report", LOOKS),
           Map.entry("get /api/v1/imports/{id}/refused", LOOKS),
           Map.entry("get /api/v1/imports/template", LOOKS),
+          Map.entry("get /api/v1/imports/{id}/linked", LOOKS),
+          Map.entry("get /api/v1/imports/{id}/linked/{file}", LOOKS),
           Map.entry("get /api/v1/attributes", LOOKS),
           Map.entry("get /api/v1/sources/{name}/mappings", LOOKS),
           Map.entry("get /api/v1/applications", LOOKS),

@@ -60,6 +60,33 @@ final class Amiss {
         Where.file(name));
   }
 
+  static Refusal notArchive(String name, String detail) {
+    return refusal(
+        "bundle-damaged",
+        "%s cannot be unpacked: %s".formatted(name, detail),
+        "It was cut off on its way, or is locked with a password.",
+        "Pack it again, without a password.",
+        Where.file(name));
+  }
+
+  static Refusal tooManyFiles(String name, int most) {
+    return refusal(
+        "bundle-too-many-files",
+        "%s holds more than %,d files.".formatted(name, most),
+        "No list of people has so many pictures; such a file is made to exhaust its reader.",
+        "Bring it in in parts.",
+        Where.file(name));
+  }
+
+  static Refusal nameDoubled(String name, String file) {
+    return refusal(
+        "bundle-name-doubled",
+        "%s holds two files called %s.".formatted(name, file),
+        "Folders in it make no odds, so one would overwrite the other.",
+        "Leave one of the two out.",
+        Where.file(name));
+  }
+
   static Refusal oldWorkbook(String name) {
     return refusal(
         "file-old-workbook",

@@ -233,6 +233,16 @@ public final class Layout {
         Where.cell(file, row.line(), heading(Attributes.MANAGER)));
   }
 
+  /** The problem of a unit that the source's own list of units does not have. */
+  public Problem unitUnknown(CheckedRow row, String unit) {
+    return new Problem(
+        "unit-unknown",
+        "The unit %s is in no list of units of this source, or was refused there.".formatted(unit),
+        "Nobody would know where the person belongs.",
+        "Correct it, or mend the unit and bring the bundle in again.",
+        Where.cell(file, row.line(), heading(Attributes.DEPARTMENT)));
+  }
+
   private String heading(String attribute) {
     return mapping.columns().entrySet().stream()
         .filter(entry -> entry.getValue().equals(attribute))

@@ -3,22 +3,15 @@ package ebb.core.imports;
 import ebb.core.name.Folding;
 import ebb.core.person.Attributes;
 import ebb.core.person.Catalogue;
-import java.io.IOException;
-import java.io.InputStreamReader;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Properties;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 
 /** How the columns of a file nobody has mapped yet may fill attributes, with how sure that is. */
 public final class Suggestions {
@@ -32,8 +25,8 @@ public final class Suggestions {
   public static final String EXAMPLE_KEY = "EXAMPLE";
 
   private static final String KEY = "key";
-  private static final Map<String, List<String>> WORDS = words();
-  private static final Map<String, Set<String>> HEADINGS = headings();
+  private static final Map<String, List<String>> WORDS = Words.of("headings.properties");
+  private static final Map<String, Set<String>> HEADINGS = Words.folded(WORDS);
 
   /**
    * One column.
@@ -204,36 +197,6 @@ public final class Suggestions {
     }
     var first = words.getFirst();
     return Character.toUpperCase(first.charAt(0)) + first.substring(1);
-  }
-
-  private static Map<String, Set<String>> headings() {
-    return WORDS.entrySet().stream()
-        .collect(
-            Collectors.toMap(
-                Map.Entry::getKey,
-                entry ->
-                    entry.getValue().stream()
-                        .map(Folding::forComparing)
-                        .collect(Collectors.toSet())));
-  }
-
-  private static Map<String, List<String>> words() {
-    var properties = new Properties();
-    try (var reader =
-        new InputStreamReader(
-            Suggestions.class.getResourceAsStream("headings.properties"), StandardCharsets.UTF_8)) {
-      properties.load(reader);
-    } catch (IOException e) {
-      throw new UncheckedIOException("The words for headings are part of this program", e);
-    }
-    return properties.entrySet().stream()
-        .collect(
-            Collectors.toMap(
-                entry -> entry.getKey().toString(),
-                entry ->
-                    Arrays.stream(entry.getValue().toString().split(","))
-                        .map(String::strip)
-                        .toList()));
   }
 
   private Suggestions() {}

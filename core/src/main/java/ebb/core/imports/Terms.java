@@ -17,9 +17,13 @@ public record Terms(boolean complete, Mode mode, SortedMap<String, String> every
     everyone = new TreeMap<>(everyone == null ? Map.of() : everyone);
   }
 
-  /** By what rows read so are told from those read in another way. */
-  public long seed(long mappingVersion) {
-    return mappingVersion * 31 + everyone.hashCode();
+  /**
+   * By what rows read so are told from those read in another way.
+   *
+   * @param units key to name of the source's units; empty where rows have names themselves
+   */
+  public long seed(long mappingVersion, Map<String, String> units) {
+    return (mappingVersion * 31 + everyone.hashCode()) * 31 + units.hashCode();
   }
 
   public static Terms usual(boolean complete) {

@@ -23,6 +23,10 @@ public final class Attributes {
   public static final String START_DATE = "startDate";
   public static final String END_DATE = "endDate";
   public static final String AWAY_FROM = "awayFrom";
+
+  /** The print of a picture; comes with pictures of a bundle only (RFC 7643, section 4.1.2). */
+  public static final String PHOTO = "photos.photo";
+
   public static final String AWAY_UNTIL = "awayUntil";
 
   /** In the order in which people fill them in. */

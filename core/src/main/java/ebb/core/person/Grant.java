@@ -3,9 +3,11 @@ package ebb.core.person;
 import java.time.LocalDate;
 
 /**
- * A group given to a person by hand: an input like an assertion.
+ * A group given to a person, by hand or by a source that knows memberships: an input like an
+ * assertion.
  *
  * @param until the last day included; null for no end
+ * @param source who says so; "hand" for operators
  */
 public record Grant(
     long id,
@@ -14,7 +16,15 @@ public record Grant(
     String group,
     String reason,
     LocalDate from,
-    LocalDate until) {
+    LocalDate until,
+    String source) {
+  private static final String HAND = "hand";
+
+  public Grant {
+    // Proposals kept by earlier versions do not say it, and were all made by hand.
+    source = source == null ? HAND : source;
+  }
+
   public boolean isOpenOn(LocalDate day) {
     return !day.isBefore(from) && (until == null || !day.isAfter(until));
   }

@@ -126,7 +126,8 @@ public class DesireTest {
             "editors",
             "asked",
             LocalDate.parse("2027-01-01"),
-            null);
+            null,
+            "hand");
 
     var account =
         desire(rule)
@@ -240,7 +241,8 @@ public class DesireTest {
               "group-" + random.nextInt(3),
               "asked",
               LocalDate.of(2027, 2, 25).plusDays(random.nextInt(10)),
-              random.nextBoolean() ? null : LocalDate.of(2027, 3, 10)));
+              random.nextBoolean() ? null : LocalDate.of(2027, 3, 10),
+              "hand"));
     }
     return grants;
   }

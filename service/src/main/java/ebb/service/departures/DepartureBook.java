@@ -22,15 +22,19 @@ import ebb.store.journal.Journal.Deed;
 import ebb.store.people.People;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
 /** Begins departures and closings when changes are released, turns them back, and ends them. */
 @Component
 final class DepartureBook implements Aftermath {
+  private static final Set<ChangeKind> SWITCH_OFF =
+      EnumSet.of(ChangeKind.SUSPEND, ChangeKind.CLOSE);
+
   private final BusinessClock clock;
   private final Departures departures;
   private final Accounts accounts;
@@ -181,14 +185,20 @@ final class DepartureBook implements Aftermath {
             "ebb", "departure %d: %s".formatted(departure.id(), how.word()), departure.person()));
   }
 
-  /** A departure whose accounts are all gone is done. */
+  /** What an account owns is asked once it is off; a departure whose accounts are gone is done. */
   @Override
   public void recorded(StatelessSession session, List<Result> results, Instant at) {
-    results.stream()
-        .map(Result::change)
-        .filter(change -> change.kind() == ChangeKind.DELETE && change.state().isDone())
+    var done =
+        results.stream()
+            .map(Result::change)
+            .filter(change -> change.account() != null && change.state().isDone())
+            .toList();
+    done.stream()
+        .filter(change -> SWITCH_OFF.contains(change.kind()))
+        .forEach(change -> departures.lookSoon(session, change.account()));
+    done.stream()
+        .filter(change -> change.kind() == ChangeKind.DELETE)
         .map(Change::account)
-        .filter(Objects::nonNull)
         .flatMap(account -> departures.ofAccount(session, account).stream())
         .map(DepartureAccount::departure)
         .distinct()

@@ -39,6 +39,7 @@ final class Decisions {
   private final ChangeSets changeSets;
   private final Imports imports;
   private final People people;
+  private final LinkedFiles linked;
   private final Journal journal;
 
   Decisions(
@@ -48,6 +49,7 @@ final class Decisions {
       ChangeSets changeSets,
       Imports imports,
       People people,
+      LinkedFiles linked,
       Journal journal) {
     this.database = database;
     this.clock = clock;
@@ -55,6 +57,7 @@ final class Decisions {
     this.changeSets = changeSets;
     this.imports = imports;
     this.people = people;
+    this.linked = linked;
     this.journal = journal;
   }
 
@@ -90,6 +93,7 @@ final class Decisions {
               Deed.of(by, "answered line %d of import %d: %s".formatted(line, id, answer), person));
         });
     proposals.add(made.changeSet(), List.of(input));
+    linked.follow(made, row.key(), person);
     proposals.showAnew(made.changeSet(), List.of(row.person(), person));
     return next;
   }

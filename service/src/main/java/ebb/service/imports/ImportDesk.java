@@ -1,5 +1,6 @@
 package ebb.service.imports;
 
+import ebb.connectors.file.Bundle;
 import ebb.connectors.file.Tables;
 import ebb.core.change.Cause;
 import ebb.core.imports.Format;
@@ -28,6 +29,7 @@ import ebb.store.people.People;
 import ebb.store.people.Sources;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -72,6 +74,7 @@ final class ImportDesk {
   private final Imports imports;
   private final OwnAttributes attributes;
   private final Uploads uploads;
+  private final LinkedFiles linked;
   private final Journal journal;
   private final Expressions expressions = new Expressions();
   private final ExecutorService readers = Executors.newFixedThreadPool(AT_ONCE);
@@ -88,6 +91,7 @@ final class ImportDesk {
       Imports imports,
       OwnAttributes attributes,
       Uploads uploads,
+      LinkedFiles linked,
       Journal journal) {
     this.database = database;
     this.clock = clock;
@@ -97,6 +101,7 @@ final class ImportDesk {
     this.imports = imports;
     this.attributes = attributes;
     this.uploads = uploads;
+    this.linked = linked;
     this.journal = journal;
   }
 
@@ -106,7 +111,12 @@ final class ImportDesk {
    * @param name of the file
    */
   record Said(
-      String name, String source, Terms terms, String charset, String separator, String sheet) {}
+      String name, String source, Terms terms, String charset, String separator, String sheet) {
+    /** The same, said of a file within the bundle. */
+    Said within(Path file) {
+      return new Said(name + "/" + file.getFileName(), source, terms, charset, separator, sheet);
+    }
+  }
 
   /**
    * Takes a file in. It is read at once if its columns are those of a source; otherwise somebody
@@ -115,9 +125,34 @@ final class ImportDesk {
    * @throws Refusal if it is no table, or not of the source that was named
    */
   Import add(Uploads.Upload upload, Said said, String by) throws IOException {
-    var found = Tables.look(upload.path(), said.name());
+    if (!Bundle.isOne(upload.path())) {
+      return add(upload, upload.path(), said, null, by);
+    }
+    try (var unpacked = uploads.folder()) {
+      var people = Bundles.unpack(upload.path(), said.name(), unpacked.folder()).people();
+      return people == null
+          ? addWithoutPeople(upload, said, unpacked, by)
+          : add(upload, people, said.within(people), unpacked, by);
+    }
+  }
+
+  /** Files linked to people known already; nothing in them says whose they are. */
+  private Import addWithoutPeople(
+      Uploads.Upload upload, Said said, Uploads.Unpacked unpacked, String by) throws IOException {
+    if (said.source() == null) {
+      throw Refusal.invalid(sourceNeeded(said.name()));
+    }
+    var made = begin(upload, said, null, named(said.source()).orElseThrow().name(), by);
+    uploads.handLinked(unpacked, made.id());
+    return start(made);
+  }
+
+  private Import add(
+      Uploads.Upload upload, Path people, Said said, Uploads.Unpacked unpacked, String by)
+      throws IOException {
+    var found = Tables.look(people, said.name());
     var format = found.format().corrected(said.charset(), said.separator(), said.sheet());
-    var headings = headings(upload, said.name(), format);
+    var headings = headings(people, said.name(), format);
     Mapping.mustBeDistinct(said.name(), headings);
     var source = said.source() == null ? recognised(headings) : named(said.source());
     var fit = source.map(one -> one.mapping().fit(headings));
@@ -126,7 +161,10 @@ final class ImportDesk {
     }
     var isKnown = fit.filter(Mapping.Fit.WHOLE::equals).isPresent();
     var made = begin(upload, said, format, source.map(Source::name).orElse(null), by);
-    uploads.hand(upload, made.id());
+    uploads.hand(people, made.id());
+    if (unpacked != null) {
+      uploads.handLinked(unpacked, made.id());
+    }
     return isKnown ? start(made) : ask(made, question(made, source.isPresent(), headings));
   }
 
@@ -313,13 +351,18 @@ final class ImportDesk {
 
   private Import read(Import made, Progress one) throws IOException {
     var source = named(made.source()).orElseThrow();
-    var path = uploads.of(made.id()).orElseThrow(() -> gone(made));
+    var files =
+        new ImportRun.Files(
+            uploads.of(made.id()).orElse(null), uploads.linked(made.id()).orElse(null));
+    if (files.people() == null && (made.format() != null || files.linked() == null)) {
+      throw gone(made);
+    }
     var run =
         new ImportRun(
-            new ImportRun.Tools(database, sources, people, imports, proposals, expressions),
+            new ImportRun.Tools(database, sources, people, imports, proposals, linked, expressions),
             source,
             made,
-            path,
+            files,
             catalogue(),
             one);
     var set = proposals.begin(Cause.IMPORT, "import " + made.file(), made.createdBy(), null);
@@ -422,9 +465,8 @@ final class ImportDesk {
     }
   }
 
-  private List<String> headings(Uploads.Upload upload, String name, Format format)
-      throws IOException {
-    try (var rows = Tables.open(upload.path(), name, format)) {
+  private List<String> headings(Path file, String name, Format format) throws IOException {
+    try (var rows = Tables.open(file, name, format)) {
       return rows.headings();
     }
   }
@@ -509,6 +551,15 @@ final class ImportDesk {
             "Files are kept until their import is released or given up.",
             "Bring it in again.",
             Where.file(made.file())));
+  }
+
+  private static Problem sourceNeeded(String name) {
+    return new Problem(
+        "source-needed",
+        "%s holds no list of people.".formatted(name),
+        "What is in it is joined to people by their keys, and each source has keys of its own.",
+        "Say which source's people they are.",
+        Where.field("source"));
   }
 
   private static Problem sourceInvalid(String source) {

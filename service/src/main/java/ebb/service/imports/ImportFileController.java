@@ -24,6 +24,7 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 @RequestMapping("/api/v1/imports")
 class ImportFileController {
   private static final MediaType CSV = new MediaType("text", "csv", StandardCharsets.UTF_8);
+  private static final MediaType ZIP = new MediaType("application", "zip");
   private static final MediaType WORKBOOK =
       MediaType.parseMediaType("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet");
 
@@ -58,7 +59,7 @@ class ImportFileController {
   /**
    * An empty list to be filled in, with an example row.
    *
-   * @param format csv or xlsx
+   * @param format csv or xlsx; or zip, with files to be linked to it
    */
   @Allowed(Act.SEE_IMPORTS)
   @GetMapping("/template")
@@ -67,13 +68,14 @@ class ImportFileController {
     var catalogue = desk.catalogue();
     return switch (format) {
       case "csv" -> file("people.csv", CSV, out -> Template.csv(catalogue, out));
+      case "zip" -> file("bundle.zip", ZIP, out -> Template.bundle(catalogue, out));
       case "xlsx" -> file("people.xlsx", WORKBOOK, out -> Template.workbook(catalogue, out));
       default ->
           throw Refusal.invalid(
               new Problem(
                   "format-unknown",
                   "There is no template as %s.".formatted(format),
-                  "It is made as csv or as xlsx.",
+                  "It is made as csv, as xlsx or as zip.",
                   "Use one of those.",
                   Where.field("format")));
     };

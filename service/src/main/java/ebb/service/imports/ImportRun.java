@@ -34,6 +34,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -58,32 +59,48 @@ final class ImportRun {
       People people,
       Imports imports,
       Proposals proposals,
+      LinkedFiles linked,
       Expressions expressions) {}
+
+  /**
+   * What is read.
+   *
+   * @param people the list of people; null where only linked files came
+   * @param linked a folder of them; null where none came
+   */
+  record Files(Path people, Path linked) {}
 
   private final Tools tools;
   private final Source source;
   private final Import made;
-  private final Path file;
+  private final Files files;
   private final Catalogue catalogue;
   private final Progress progress;
   private final Reading reading = new Reading();
   private final BitSet unnumbered = new BitSet();
   private final Map<Long, Long> managers = new HashMap<>();
   private final Map<Long, Row> rowsWithManagers = new HashMap<>();
+  private final Set<Long> joining = new HashSet<>();
   private final Map<Verdict, Long> counts = new TreeMap<>();
   private final Map<String, Long> changed = new TreeMap<>();
   private KeyTable keys;
   private Set<Long> vanished;
   private Layout layout;
   private Judge judge;
+  private Map<String, String> units;
   private long known;
 
   ImportRun(
-      Tools tools, Source source, Import made, Path file, Catalogue catalogue, Progress progress) {
+      Tools tools,
+      Source source,
+      Import made,
+      Files files,
+      Catalogue catalogue,
+      Progress progress) {
     this.tools = tools;
     this.source = source;
     this.made = made;
-    this.file = file;
+    this.files = files;
     this.catalogue = catalogue;
     this.progress = progress;
   }
@@ -101,7 +118,13 @@ final class ImportRun {
     var loading =
         CompletableFuture.supplyAsync(
             () -> tools.database.read(session -> tools.sources.keys(session, source.name())));
-    takePrints();
+    if (files.linked() != null) {
+      tools.linked.readLists(made, files.linked());
+    }
+    units = tools.linked.unitNames(made);
+    if (files.people() != null) {
+      takePrints();
+    }
     keys = loading.join();
     known = keys.countReleased();
     var different = reading.compare(keys);
@@ -113,11 +136,27 @@ final class ImportRun {
       judgeAll(different, set);
       refuseLoops(set);
     }
-    var missing = made.terms().complete() ? missing() : List.<Missing>of();
+    if (files.linked() != null) {
+      tools.linked.join(made, set, files.linked(), this::member);
+    }
+    var namesAll = made.terms().complete() && files.people() != null;
+    var missing = namesAll ? missing() : List.<Missing>of();
     tools.database.writeAll(session -> tools.imports.putMissing(session, made.id(), missing));
     return new Found(
         counted(missing.size()),
         ImportGuard.check(new ImportGuard.Reading(known, missing.size(), changed)));
+  }
+
+  /** Whose key it is, once all rows were judged. */
+  private LinkedFiles.Member member(String key) {
+    var print = Print.of(key);
+    var person = keys.person(print);
+    if (keys.isReleased(print) || joining.contains(person)) {
+      return new LinkedFiles.Member.Known(new PersonId(person));
+    }
+    return keys.line(print) != 0
+        ? new LinkedFiles.Member.Waits()
+        : new LinkedFiles.Member.Unknown();
   }
 
   private Map<String, Long> counted(long missing) {
@@ -132,7 +171,7 @@ final class ImportRun {
   }
 
   private void eachRow(EachRow each) throws IOException {
-    try (Rows rows = Tables.open(file, made.file(), made.format())) {
+    try (Rows rows = Tables.open(files.people(), made.file(), made.format())) {
       layout = source.mapping().layout(made.file(), rows.headings(), catalogue, tools.expressions);
       int index = 0;
       for (var row = rows.next(); row.isPresent(); row = rows.next()) {
@@ -143,7 +182,7 @@ final class ImportRun {
 
   private void takePrints() throws IOException {
     var press = new Print.Press();
-    var seed = made.terms().seed(source.version());
+    var seed = made.terms().seed(source.version(), units);
     eachRow(
         (_, row) -> {
           reading.add(row.line(), Print.of(layout.key(row)), layout.print(row, press, seed));
@@ -204,7 +243,8 @@ final class ImportRun {
               layout,
               catalogue,
               keys,
-              vanished::contains);
+              vanished::contains,
+              units);
     }
     return judge;
   }
@@ -237,6 +277,9 @@ final class ImportRun {
 
   private void count(RowReport report) {
     counts.merge(report.verdict(), 1L, Long::sum);
+    if (report.verdict() == Verdict.NEW && files.linked() != null) {
+      joining.add(report.person().value());
+    }
     if (report.verdict() == Verdict.CHANGED) {
       report.edits().keySet().forEach(attribute -> changed.merge(attribute, 1L, Long::sum));
     }
@@ -262,6 +305,7 @@ final class ImportRun {
       var checked = layout.check(row);
       var problem = layout.managersInALoop(checked, checked.values().get(Attributes.MANAGER));
       counts.merge(Verdict.REFUSED, 1L, Long::sum);
+      joining.remove(person);
       tools.database.writeAll(
           session -> {
             var old = tools.imports.row(session, made.id(), row.line()).orElseThrow();

@@ -39,12 +39,14 @@ final class Judge {
   private final Layout layout;
   private final KeyTable keys;
   private final LongPredicate vanished;
+  private final Map<String, String> units;
   private final Map<String, String> forNewPeople;
   private final Print.Press press = new Print.Press();
 
   /**
    * @param keys what the source knows, and which line of the file names each key
    * @param vanished whether the file does not name a person any more
+   * @param units key to name of the units rows may speak of; empty where they have names
    */
   Judge(
       Database database,
@@ -54,7 +56,8 @@ final class Judge {
       Layout layout,
       Catalogue catalogue,
       KeyTable keys,
-      LongPredicate vanished) {
+      LongPredicate vanished,
+      Map<String, String> units) {
     this.database = database;
     this.people = people;
     this.source = source;
@@ -62,6 +65,7 @@ final class Judge {
     this.layout = layout;
     this.keys = keys;
     this.vanished = vanished;
+    this.units = units;
     this.forNewPeople = fallbacks(catalogue, source.mapping());
   }
 
@@ -151,6 +155,14 @@ final class Judge {
     var first = keys.line(key);
     if (!checked.key().isEmpty() && first != 0 && first != row.line()) {
       problems.add(layout.doubled(checked, first));
+    }
+    var unit = values.get(Attributes.DEPARTMENT);
+    if (unit != null && !units.isEmpty()) {
+      if (units.containsKey(unit)) {
+        values.put(Attributes.DEPARTMENT, units.get(unit));
+      } else {
+        problems.add(layout.unitUnknown(checked, unit));
+      }
     }
     var manager = values.get(Attributes.MANAGER);
     if (manager != null) {
@@ -249,7 +261,7 @@ final class Judge {
   }
 
   private Print print(Row row) {
-    return layout.print(row, press, terms.seed(source.version()));
+    return layout.print(row, press, terms.seed(source.version(), units));
   }
 
   private RowReport report(

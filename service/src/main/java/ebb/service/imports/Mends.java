@@ -54,6 +54,7 @@ final class Mends {
   private final Imports imports;
   private final Sources sources;
   private final People people;
+  private final LinkedFiles linked;
   private final Journal journal;
 
   Mends(
@@ -65,6 +66,7 @@ final class Mends {
       Imports imports,
       Sources sources,
       People people,
+      LinkedFiles linked,
       Journal journal) {
     this.database = database;
     this.clock = clock;
@@ -74,6 +76,7 @@ final class Mends {
     this.imports = imports;
     this.sources = sources;
     this.people = people;
+    this.linked = linked;
     this.journal = journal;
   }
 
@@ -221,7 +224,15 @@ final class Mends {
     var keys = keys(made, source.mapping(), layout, rows);
     var judge =
         new Judge(
-            database, people, source, made.terms(), layout, desk.catalogue(), keys, _ -> false);
+            database,
+            people,
+            source,
+            made.terms(),
+            layout,
+            desk.catalogue(),
+            keys,
+            _ -> false,
+            linked.unitNames(made));
     var judged = judge.judge(rows);
     keep(made, rows, judged);
     return judged.reports();
@@ -284,6 +295,9 @@ final class Mends {
           }
           left.forEach(line -> imports.dropRow(session, made.id(), line));
         });
+    judged.reports().stream()
+        .filter(report -> report.verdict() == Verdict.NEW)
+        .forEach(report -> linked.follow(made, report.key(), report.person()));
     if (!judged.inputs().isEmpty()) {
       proposals.add(made.changeSet(), judged.inputs());
       proposals.showAnew(made.changeSet(), judged.inputs().stream().map(Input::person).toList());

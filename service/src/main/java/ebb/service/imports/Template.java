@@ -1,15 +1,19 @@
 package ebb.service.imports;
 
 import de.siegmar.fastcsv.writer.CsvWriter;
+import ebb.core.imports.LinkedFile;
 import ebb.core.imports.Suggestions;
 import ebb.core.person.Attribute;
 import ebb.core.person.Catalogue;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.OutputStreamWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.Comparator;
 import java.util.List;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.dhatim.fastexcel.Workbook;
 
 /** An empty list to be filled in: every attribute there is, and how each is written. */
@@ -21,6 +25,22 @@ final class Template {
     try (var csv = CsvWriter.builder().build(new OutputStreamWriter(to, StandardCharsets.UTF_8))) {
       csv.writeRecord(columns(catalogue).stream().map(Template::heading).toList());
       csv.writeRecord(columns(catalogue).stream().map(Template::example).toList());
+    }
+  }
+
+  /** The list of people, and beside it headings of each table that can be linked to it. */
+  static void bundle(Catalogue catalogue, OutputStream to) throws IOException {
+    try (var zip = new ZipOutputStream(to)) {
+      zip.putNextEntry(new ZipEntry("people.csv"));
+      var people = new ByteArrayOutputStream();
+      csv(catalogue, people);
+      people.writeTo(zip);
+      for (var file : LinkedFile.values()) {
+        if (!file.required().isEmpty()) {
+          zip.putNextEntry(new ZipEntry(file.word() + ".csv"));
+          zip.write((String.join(",", file.columns()) + "\r\n").getBytes(StandardCharsets.UTF_8));
+        }
+      }
     }
   }
 

@@ -21,6 +21,7 @@ import java.util.concurrent.TimeUnit;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
 import org.springframework.util.unit.DataSize;
 
 /** Keeps uploaded files on the disk until their import is released or given up, and no longer. */
@@ -72,9 +73,31 @@ final class Uploads {
     return new Upload(path, HexFormat.of().formatHex(digest.digest()), total);
   }
 
+  /** A folder to unpack an upload into, deleted when closed unless it was handed to an import. */
+  record Unpacked(Path folder) implements Closeable {
+    @Override
+    public void close() throws IOException {
+      FileSystemUtils.deleteRecursively(folder);
+    }
+  }
+
+  Unpacked folder() throws IOException {
+    return new Unpacked(Files.createTempDirectory(folder, "bundle-"));
+  }
+
   /** Gives a file to its import. */
-  void hand(Upload upload, long made) throws IOException {
-    Files.move(upload.path(), path(made), StandardCopyOption.REPLACE_EXISTING);
+  void hand(Path file, long made) throws IOException {
+    Files.move(file, path(made), StandardCopyOption.REPLACE_EXISTING);
+  }
+
+  /** Gives files that are linked to its list to an import. */
+  void handLinked(Unpacked unpacked, long made) throws IOException {
+    Files.move(unpacked.folder(), linkedPath(made));
+  }
+
+  /** The folder of an import's linked files; empty if it has none, or they are kept no more. */
+  Optional<Path> linked(long made) {
+    return Optional.of(linkedPath(made)).filter(Files::exists);
   }
 
   /** The file of an import; empty if it is kept no more. */
@@ -85,6 +108,7 @@ final class Uploads {
   void drop(long made) {
     try {
       Files.deleteIfExists(path(made));
+      FileSystemUtils.deleteRecursively(linkedPath(made));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
@@ -97,7 +121,7 @@ final class Uploads {
     try (var files = Files.list(folder)) {
       for (var file : files.toList()) {
         if (Files.getLastModifiedTime(file).toInstant().isBefore(oldest)) {
-          Files.deleteIfExists(file);
+          FileSystemUtils.deleteRecursively(file);
         }
       }
     }
@@ -105,6 +129,10 @@ final class Uploads {
 
   private Path path(long made) {
     return folder.resolve("import-" + made);
+  }
+
+  private Path linkedPath(long made) {
+    return folder.resolve("import-%d-linked".formatted(made));
   }
 
   private Problem tooLarge(String name) {

@@ -194,7 +194,8 @@ final class HandEdits {
             group,
             reason,
             from == null ? clock.today() : from,
-            until);
+            until,
+            Source.HAND);
     return proposals.propose(
         Cause.HAND,
         "group %s for %s".formatted(group, person.displayName()),

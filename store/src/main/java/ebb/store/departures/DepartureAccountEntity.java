@@ -48,5 +48,9 @@ class DepartureAccountEntity {
   @Column(name = "next_look")
   Instant nextLook;
 
+  /** Written with the claim alone; whatever is written afterwards ends it. */
+  @Column(name = "is_claimed")
+  boolean claimed;
+
   long version;
 }

@@ -134,12 +134,12 @@ public final class Departures {
         .getSingleResult();
   }
 
-  /** How many accounts of departures are due to be looked at, or are being handed over. */
+  /** How many accounts of departures are due, being looked at, or being handed over. */
   public long countToLookAt(StatelessSession session, Instant now) {
     return session
         .createSelectionQuery(
             "select count(*) from DepartureAccountEntity a where a.deletionAsked = false"
-                + " and (a.nextLook <= :now or a.handover = 'RUNNING') and a.departureId in"
+                + " and (a.nextLook <= :now or a.claimed or a.handover = 'RUNNING') and a.departureId in"
                 + " (select d.id from DepartureEntity d where d.state = 'RUNNING')",
             Long.class)
         .setParameter("now", now)
@@ -176,15 +176,24 @@ public final class Departures {
         .stream()
         .map(row -> account(row).lookAgain(leaseUntil))
         .filter(account -> updateAccount(session, account))
+        .peek(account -> markClaimed(session, account.id()))
         .map(account -> account(session, account.id()).orElseThrow())
         .toList();
+  }
+
+  private static void markClaimed(StatelessSession session, long id) {
+    session
+        .createMutationQuery("update DepartureAccountEntity set claimed = true where id = :id")
+        .setParameter("id", id)
+        .executeUpdate();
   }
 
   /** Ends all leases: whoever held them is known to have died. */
   public void endLeases(StatelessSession session) {
     session
         .createMutationQuery(
-            "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
+            "update DepartureAccountEntity"
+                + " set nextLook = :epoch, claimed = false, version = version + 1"
                 + " where deletionAsked = false")
         .setParameter("epoch", Instant.EPOCH)
         .executeUpdate();
@@ -197,6 +206,18 @@ public final class Departures {
             "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
                 + " where deletionAsked = false and handover <> 'RUNNING'")
         .setParameter("epoch", Instant.EPOCH)
+        .executeUpdate();
+  }
+
+  /** Has one account looked at at once, as it was changed just now. */
+  public void lookSoon(StatelessSession session, long account) {
+    session
+        .createMutationQuery(
+            "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
+                + " where accountId = :account and deletionAsked = false"
+                + " and handover <> 'RUNNING'")
+        .setParameter("epoch", Instant.EPOCH)
+        .setParameter("account", account)
         .executeUpdate();
   }
 

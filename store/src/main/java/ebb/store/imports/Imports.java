@@ -34,7 +34,8 @@ public final class Imports {
           ImportEntity.class,
           ImportRowEntity.class,
           ImportProblemEntity.class,
-          MissingEntity.class);
+          MissingEntity.class,
+          LinkedRowEntity.class);
 
   private static final int LONGEST_SAID = 200;
 
@@ -188,7 +189,8 @@ public final class Imports {
 
   /** Takes out everything that was said of the rows, before they are read anew. */
   public void clearRows(StatelessSession session, long made) {
-    for (var entity : List.of("ImportRowEntity", "ImportProblemEntity", "MissingEntity")) {
+    for (var entity :
+        List.of("ImportRowEntity", "ImportProblemEntity", "MissingEntity", "LinkedRowEntity")) {
       session
           .createMutationQuery("delete from " + entity + " where id.importId = :import")
           .setParameter("import", made)

@@ -31,10 +31,12 @@ class GrantEntity {
 
   long cause;
 
+  String source;
+
   @Column(name = "ended_by")
   Long endedBy;
 
   Grant toGrant() {
-    return new Grant(id, new PersonId(personId), application, group, reason, from, until);
+    return new Grant(id, new PersonId(personId), application, group, reason, from, until, source);
   }
 }

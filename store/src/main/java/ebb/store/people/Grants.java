@@ -10,7 +10,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
-/** Groups given by hand. */
+/** Groups given by hand, and memberships that sources know of. */
 public final class Grants {
   public long number(StatelessSession session) {
     return Numbers.next(session, "grant_seq");
@@ -25,6 +25,23 @@ public final class Grants {
         .stream()
         .map(GrantEntity::toGrant)
         .collect(Collectors.groupingBy(Grant::person));
+  }
+
+  /** People in groups because this source says so, in the order of their numbers. */
+  public List<PersonId> peopleOf(
+      StatelessSession session, String source, PersonId after, int limit) {
+    return session
+        .createSelectionQuery(
+            "select distinct personId from GrantEntity"
+                + " where source = :source and endedBy is null and personId > :after"
+                + " order by personId",
+            Long.class)
+        .setParameter("source", source)
+        .setParameter("after", after == null ? 0 : after.value())
+        .setMaxResults(limit)
+        .stream()
+        .map(PersonId::new)
+        .toList();
   }
 
   public Optional<Grant> get(StatelessSession session, long id) {
@@ -53,6 +70,7 @@ public final class Grants {
     row.reason = grant.reason();
     row.from = grant.from();
     row.until = grant.until();
+    row.source = grant.source();
     row.cause = cause;
     session.upsert(row);
   }
