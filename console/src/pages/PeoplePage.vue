@@ -50,10 +50,14 @@ const filter = computed(() =>
     text('filter') && `(${text('filter')})`
   ].filter(Boolean).join(' and ')
 )
+const editable = computed(() => [...EDITABLE, ...own.value.filter((one) => one.byHand).map((one) => one.name)])
 const sort = computed(() => text('sort') || 'name')
+const { data: attributes } = useResource(async (signal) => (await api<Page<Schemas['AttributeView']>>('/api/v1/attributes', { signal })).items, [], false)
+const own = computed(() => attributes.value?.filter((one) => one.own) ?? [])
+const offered = computed<Column[]>(() => [...COLUMNS, ...own.value.map(({ name, type }) => ({ name, words: attribute(name), text: (one: Person) => (type === 'date' ? day(one.own[name]) : (one.own[name] ?? '')) }))])
 const columns = computed(() => {
   const chosen = (text('columns') || USUAL).split(',')
-  return COLUMNS.filter((one) => chosen.includes(one.name))
+  return offered.value.filter((one) => chosen.includes(one.name))
 })
 const list = usePages<Person>(
   (cursor, signal) => api<Page<Person>>(`/api/v1/people${query({ filter: filter.value, sort: sort.value, cursor, limit: 100 })}`, { signal }),
@@ -81,7 +85,7 @@ function order(column: string): void {
 const ariaSort = (column?: string): 'ascending' | 'descending' | 'none' | undefined =>
   !column ? undefined : sort.value === column ? 'ascending' : sort.value === `-${column}` ? 'descending' : 'none'
 function show(column: string, on: boolean): void {
-  const names = COLUMNS.map((one) => one.name).filter((one) => (one === column ? on : columns.value.some((c) => c.name === one)))
+  const names = offered.value.map((one) => one.name).filter((one) => (one === column ? on : columns.value.some((c) => c.name === one)))
   void set({ columns: names.join(',') === USUAL ? null : names.join(',') })
 }
 const counted = computed(() =>
@@ -138,7 +142,7 @@ function begin(what: 'edit' | 'reset'): void {
     <details class="more" :open="!!text('filter')">
       <summary>Columns, and a filter in words</summary>
       <div class="panel">
-        <fieldset><legend>Columns</legend><label v-for="one in COLUMNS" :key="one.name" class="tick"><input type="checkbox" :checked="columns.includes(one)" @change="show(one.name, ($event.target as HTMLInputElement).checked)" /> {{ one.words }}</label></fieldset>
+        <fieldset><legend>Columns</legend><label v-for="one in offered" :key="one.name" class="tick"><input type="checkbox" :checked="columns.some((c) => c.name === one.name)" @change="show(one.name, ($event.target as HTMLInputElement).checked)" /> {{ one.words }}</label></fieldset>
         <form @submit.prevent="set({ filter: free.trim() })"><label for="f-free">Filter (RFC 7644)<InputText id="f-free" v-model="free" placeholder="endDate lt &quot;2026-12-31&quot;" fluid /></label><Button type="submit" label="Filter" severity="secondary" size="small" /></form>
       </div>
     </details>
@@ -182,7 +186,7 @@ function begin(what: 'edit' | 'reset'): void {
       <ProblemNote v-if="refused" :problems="refused.problems" />
       <p class="names"><bdi v-for="one in names.slice(0, 12)" :key="one">{{ one }}</bdi><span v-if="names.length > 12" class="soft">and {{ names.length - 12 }} more</span></p>
       <template v-if="doing === 'edit'">
-        <label for="b-what">What<Select id="b-what" v-model="edited" :options="EDITABLE" :option-label="attribute" aria-label="What" /></label>
+        <label for="b-what">What<Select id="b-what" v-model="edited" :options="editable" :option-label="attribute" aria-label="What" /></label>
         <label for="b-value">New value<span class="hint">Empty takes a value set by hand away; dates as 2026-12-31</span><InputText id="b-value" v-model="value" /></label>
         <p class="small soft">Next you see what it changes in each application. Nothing is written before you release it.</p>
         <Button type="submit" label="Show what it would change" :loading="isBusy" />

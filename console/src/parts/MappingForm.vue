@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
+import Textarea from 'primevue/textarea'
 import { computed, reactive, ref, toRef, watch } from 'vue'
 import { api, type Page, type Schemas } from '../api/client'
 import { useAct } from '../use/act'
@@ -29,6 +30,9 @@ const form = reactive({
   complete: false, mode: 'add-and-update', opens: '', ends: '', kind: ''
 })
 const lines = ref<Line[]>([])
+/** Attribute to its codes as they are typed: one a line, as in D = Deck. */
+const codes = reactive<Record<string, string>>({})
+const formulas = ref<{ attribute: string; expression: string }[]>([])
 const { data, trouble, isLoading, reload } = useResource(async (signal) => {
   const [mapping, attributes] = await Promise.all([
     api<Schemas['MappingView']>(`/api/v1/imports/${id.value}/mapping`, { signal }),
@@ -41,12 +45,16 @@ watch(data, (now) => {
   if (!now) return
   const { mapping } = now
   lines.value = mapping.columns.map((one) => ({ ...one, attribute: one.attribute ?? NOT_USED, isCode: !!one.attribute && one.attribute in mapping.tables }))
+  for (const [name, table] of Object.entries(mapping.tables)) codes[name] = Object.entries(table).map(([code, meaning]) => `${code} = ${meaning}`).join('\n')
+  formulas.value = Object.entries(mapping.computed).map(([name, expression]) => ({ attribute: name, expression }))
   Object.assign(form, {
     source: mapping.source ?? '', key: mapping.key, dateFormat: mapping.dateFormat, charset: mapping.charset, separator: mapping.separator, sheet: mapping.sheet,
     complete: props.made.complete, mode: props.made.mode, opens: props.made.everyone.startDate ?? '', ends: props.made.everyone.endDate ?? '', kind: props.made.everyone.userType ?? ''
   })
 })
 const choices = computed(() => [{ value: NOT_USED, words: 'is not used' }, ...(data.value?.attributes.map((one) => ({ value: one.name, words: called(one.name) + (one.required ? ' (compulsory)' : '') })) ?? [])])
+const fillable = computed(() => choices.value.filter((one) => one.value !== NOT_USED))
+const coded = computed(() => lines.value.filter((one) => one.isCode && one.attribute !== NOT_USED))
 const headings = computed(() => lines.value.map((one) => one.heading))
 const dates = computed(() => {
   const fits = data.value?.mapping.dateFormats ?? []
@@ -54,16 +62,18 @@ const dates = computed(() => {
 })
 const unsure = computed(() => lines.value.filter((one) => one.confidence < 100).length)
 
+function table(typed: string): Record<string, string> {
+  const pairs = typed.split('\n').filter((line) => line.trim()).map((line) => (line.includes('=') ? [line.slice(0, line.indexOf('=')), line.slice(line.indexOf('=') + 1)] : [line, '']))
+  return Object.fromEntries(pairs.map(([code, meaning]) => [code.trim(), meaning.trim()]))
+}
 async function settle(): Promise<void> {
-  const tables: Record<string, Record<string, string>> = {}
-  for (const one of lines.value) {
-    if (one.isCode && one.attribute !== NOT_USED) tables[one.attribute] = data.value?.mapping.tables[one.attribute] ?? {}
-  }
+  const tables = Object.fromEntries(coded.value.map((one) => [one.attribute, table(codes[one.attribute] ?? '')]))
+  const formula = Object.fromEntries(formulas.value.filter((one) => one.attribute && one.expression.trim()).map((one) => [one.attribute, one.expression.trim()]))
   const done = await run(() =>
     api<Schemas['ImportView']>(`/api/v1/imports/${id.value}/mapping`, {
       method: 'PUT',
       body: {
-        source: form.source.trim() || null, key: form.key, columns: Object.fromEntries(lines.value.filter((one) => one.attribute !== NOT_USED).map((one) => [one.heading, one.attribute])), tables,
+        source: form.source.trim() || null, key: form.key, columns: Object.fromEntries(lines.value.filter((one) => one.attribute !== NOT_USED).map((one) => [one.heading, one.attribute])), tables, computed: formula,
         dateFormat: form.dateFormat, charset: form.charset, separator: form.separator, sheet: form.sheet, complete: form.complete, mode: form.mode,
         everyone: { startDate: form.opens, endDate: form.ends, userType: form.kind }
       }
@@ -95,6 +105,19 @@ async function settle(): Promise<void> {
             </tr>
           </tbody>
         </table>
+        <details :open="coded.length > 0 || formulas.length > 0">
+          <summary>What codes mean, and what is computed</summary>
+          <div v-if="coded.length" class="terms">
+            <label v-for="one in coded" :key="one.heading" :for="`codes-${one.heading}-${id}`">Codes in {{ one.heading }}<span class="hint">one a line, as in D = Deck; a code met later is asked about once</span><Textarea :id="`codes-${one.heading}-${id}`" v-model="codes[one.attribute]" rows="4" spellcheck="false" fluid /></label>
+          </div>
+          <p class="small">An attribute can be put together from columns, with an expression (CEL) over the row: <code>row['Given name'] + ' ' + row['Family name']</code></p>
+          <div v-for="(one, i) in formulas" :key="i" class="formula">
+            <Select v-model="one.attribute" :options="fillable" option-label="words" option-value="value" filter placeholder="Attribute" :aria-label="`Computed attribute ${i + 1}`" />
+            <InputText v-model="one.expression" spellcheck="false" autocomplete="off" :aria-label="`Expression ${i + 1}`" fluid />
+            <Button text size="small" label="Take out" @click="formulas.splice(i, 1)" />
+          </div>
+          <Button severity="secondary" size="small" label="Compute an attribute" @click="formulas.push({ attribute: '', expression: '' })" />
+        </details>
         <details>
           <summary>On what terms, and how the file is written</summary>
           <div class="terms">
@@ -116,6 +139,7 @@ async function settle(): Promise<void> {
 </template>
 
 <style scoped>
+.formula { display: grid; grid-template-columns: 14rem 1fr auto; gap: 0.6rem; margin: 0.4rem 0; max-width: 66rem; }
 .terms { display: grid; grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr)); gap: 0.8rem 1.5rem; margin: 0.8rem 0; max-width: 66rem; align-items: end; }
 .terms label { display: grid; gap: 0.2rem; font-weight: 600; font-size: 0.9rem; }
 .hint { font-weight: 400; color: var(--ink-soft); }

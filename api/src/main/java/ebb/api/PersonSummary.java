@@ -1,8 +1,13 @@
 package ebb.api;
 
 import java.time.LocalDate;
+import java.util.Map;
 
-/** A person in a list. */
+/**
+ * A person in a list.
+ *
+ * @param own values of the organisation's own attributes
+ */
 public record PersonSummary(
     long id,
     String displayName,
@@ -13,4 +18,5 @@ public record PersonSummary(
     String userType,
     String stage,
     LocalDate startDate,
-    LocalDate endDate) {}
+    LocalDate endDate,
+    Map<String, String> own) {}

@@ -25,6 +25,10 @@ public final class Stage implements AutoCloseable {
 
   public static final String PASSWORD = "slack water at noon";
 
+  /** Compiling everything to the utmost costs a short-lived service more than it gives. */
+  public static final List<String> SHORT_LIVED =
+      List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC");
+
   private static final String LINK = "Link: ";
 
   static final String MAIL_TOKEN = "mail-house-token";
@@ -48,8 +52,7 @@ public final class Stage implements AutoCloseable {
    * @param port 0 for any that is free
    */
   public Stage(Path home, Path serviceJar, int port) throws Exception {
-    // Stages are short-lived: compiling everything to the utmost costs more than it gives.
-    this(home, serviceJar, port, List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC"));
+    this(home, serviceJar, port, SHORT_LIVED);
   }
 
   /**

@@ -18,3 +18,6 @@ create index import_linked_key on import_linked (import_id, row_key);
 -- Which source gave a group; what a hand gave is no source's to end.
 alter table given add column source varchar(60) default 'hand' not null;
 create index given_source on given (source, ended_by, person_id);
+
+-- What a notice to an operator leads to: a page of the console --------------------------------------
+alter table notice add column about varchar(200);

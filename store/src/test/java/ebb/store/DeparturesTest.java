@@ -71,6 +71,25 @@ public class DeparturesTest {
   }
 
   @Test
+  public void whatIsBeingLookedAtIsCountedUntilItIsWritten() {
+    assertThat(toLookAt()).as("due").isEqualTo(1);
+
+    var claimed =
+        database.write(session -> departures.claim(session, NOW, NOW.plusSeconds(120), 5));
+    assertThat(toLookAt()).as("under lease").isEqualTo(1);
+
+    update(claimed.getFirst().lookAgain(NOW.plusSeconds(60)));
+    assertThat(toLookAt()).as("looked at").isZero();
+
+    database.writeAll(session -> departures.lookSoon(session, 70));
+    assertThat(toLookAt()).as("its account was changed").isEqualTo(1);
+  }
+
+  private long toLookAt() {
+    return database.read(session -> departures.countToLookAt(session, NOW));
+  }
+
+  @Test
   public void aRetryCountsItsAttemptAndTakesStockAnew() {
     update(
         part()

@@ -47,7 +47,7 @@ public class LinkedFilesTest {
 
   @BeforeClass
   void start() throws Exception {
-    stage = Services.start();
+    stage = Services.start("ebb.tell-of-work-longer-than=0s");
     client = new Client(stage.url(), stage.token());
     SetUp.run(client, stage);
     stage.mailHouse().accounts().addGroup("watch-keepers");
@@ -144,6 +144,35 @@ public class LinkedFilesTest {
                 .get("/api/v1/people/" + person("Vik") + "/picture")
                 .status())
         .isEqualTo(404);
+  }
+
+  @Test
+  public void whoeverBeganAReadingIsToldWhenItIsDoneAndWhenItIsCarriedOut() throws Exception {
+    client.done(
+        "people",
+        "add",
+        "name.givenName=Ada",
+        "name.familyName=Reader",
+        "userType=employee",
+        "emails.home=ada@post.example",
+        "--release");
+    client.settle();
+    new Rest(stage.url(), stage.token())
+        .json(
+            "PUT",
+            "/api/v1/operators/" + Stage.OPERATOR,
+            "{\"role\": \"administrator\", \"person\": %s}".formatted(person("Reader")));
+
+    var file = file("slow.csv", "Number,Family name,Given name,Berth\n1,Long,Ida,4\n");
+    var made = client.json("imports", "add", file);
+    client.done("imports", "map", id(made), "--source=slow");
+    release(made);
+
+    assertThat(stage.postBox().lettersTo("ada.reader@skerrow.example"))
+        .extracting(letter -> letter.subject())
+        .containsExactly("slow.csv is read, and waits for its release", "slow.csv is carried out");
+    assertThat(stage.postBox().lettersTo("ada.reader@skerrow.example").getFirst().text())
+        .contains(stage.url() + "/now/imports/" + id(made));
   }
 
   @Test

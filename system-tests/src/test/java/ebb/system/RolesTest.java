@@ -41,6 +41,7 @@ public class RolesTest {
           Map.entry("get /api/v1/people", ALL),
           Map.entry("get /api/v1/people/values", ALL),
           Map.entry("get /api/v1/people/{id}", ALL),
+          Map.entry("get /api/v1/people/{id}/picture", ALL),
           Map.entry("get /api/v1/people/{id}/timeline", ALL),
           Map.entry("get /api/v1/people/{id}/why", ALL),
           Map.entry("get /api/v1/find", ALL),

@@ -9,6 +9,7 @@ import java.time.Instant;
  * anything is ever kept.
  *
  * @param recipient a mail address; null where nobody can be reached
+ * @param about the page of the console it leads to; null where it asks for something
  * @param problem why it could not be sent last; null otherwise
  */
 public record Notice(
@@ -17,6 +18,7 @@ public record Notice(
     Kind kind,
     String recipient,
     String subject,
+    String about,
     State state,
     int attempts,
     Problem problem,
@@ -26,7 +28,14 @@ public record Notice(
     /** Accounts are ready; asks for a password. */
     WELCOME,
     /** The password was reset; asks for a new one. */
-    RESET
+    RESET,
+    /** To an operator: what they began and did not wait for is done. */
+    DONE;
+
+    /** Whether it asks its reader for something, with a link that works once. */
+    public boolean asks() {
+      return this != DONE;
+    }
   }
 
   public enum State {

@@ -19,6 +19,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.core.rule.Expressions;
 import ebb.service.changes.Proposals;
+import ebb.service.notices.OperatorNotices;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.imports.Imports;
@@ -75,6 +76,7 @@ final class ImportDesk {
   private final OwnAttributes attributes;
   private final Uploads uploads;
   private final LinkedFiles linked;
+  private final OperatorNotices operatorNotices;
   private final Journal journal;
   private final Expressions expressions = new Expressions();
   private final ExecutorService readers = Executors.newFixedThreadPool(AT_ONCE);
@@ -92,6 +94,7 @@ final class ImportDesk {
       OwnAttributes attributes,
       Uploads uploads,
       LinkedFiles linked,
+      OperatorNotices operatorNotices,
       Journal journal) {
     this.database = database;
     this.clock = clock;
@@ -102,6 +105,7 @@ final class ImportDesk {
     this.attributes = attributes;
     this.uploads = uploads;
     this.linked = linked;
+    this.operatorNotices = operatorNotices;
     this.journal = journal;
   }
 
@@ -371,7 +375,7 @@ final class ImportDesk {
       var checked = keep(made.found(found.counts(), set.id()).at(Stage.CHECKED));
       one.computing();
       proposals.show(set, found.stops());
-      return keep(checked.at(Stage.SHOWN).took(one.tookMillis()));
+      return tell(keep(checked.at(Stage.SHOWN).took(one.tookMillis())));
     } catch (IOException | RuntimeException e) {
       database.writeAll(
           session -> {
@@ -380,6 +384,19 @@ final class ImportDesk {
           });
       throw e;
     }
+  }
+
+  private Import tell(Import made) {
+    database.writeAll(
+        session ->
+            operatorNotices.done(
+                session,
+                made.createdBy(),
+                Duration.ofMillis(made.tookMillis()),
+                "%s is read, and waits for its release".formatted(made.file()),
+                "/now/imports/" + made.id(),
+                clock.instant()));
+    return made;
   }
 
   private Import keep(Import made) {

@@ -6,8 +6,11 @@ import ebb.core.execution.Result;
 import ebb.core.imports.Import;
 import ebb.core.imports.Stage;
 import ebb.service.changes.Aftermath;
+import ebb.service.notices.OperatorNotices;
+import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.imports.Imports;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Set;
@@ -22,9 +25,18 @@ final class ImportStages implements Aftermath {
 
   private final Imports imports;
   private final Changes changes;
+  private final ChangeSets changeSets;
   private final Uploads uploads;
+  private final OperatorNotices operatorNotices;
 
-  ImportStages(Imports imports, Changes changes, Uploads uploads) {
+  ImportStages(
+      Imports imports,
+      Changes changes,
+      ChangeSets changeSets,
+      Uploads uploads,
+      OperatorNotices operatorNotices) {
+    this.operatorNotices = operatorNotices;
+    this.changeSets = changeSets;
     this.uploads = uploads;
     this.imports = imports;
     this.changes = changes;
@@ -49,7 +61,26 @@ final class ImportStages implements Aftermath {
         .flatMap(set -> imports.lockOfChangeSet(session, set).stream())
         .filter(made -> made.stage() == Stage.RELEASED)
         .filter(made -> !isUnderWay(session, made.changeSet()))
-        .forEach(made -> put(session, made, Stage.SEEN));
+        .forEach(
+            made -> {
+              put(session, made, Stage.SEEN);
+              tell(session, made, at);
+            });
+  }
+
+  private void tell(StatelessSession session, Import made, Instant at) {
+    changeSets
+        .get(session, made.changeSet())
+        .filter(set -> set.releasedAt() != null)
+        .ifPresent(
+            set ->
+                operatorNotices.done(
+                    session,
+                    set.releasedBy(),
+                    Duration.between(set.releasedAt(), at),
+                    "%s is carried out".formatted(made.file()),
+                    "/now/imports/" + made.id(),
+                    at));
   }
 
   private boolean isUnderWay(StatelessSession session, long set) {

@@ -8,14 +8,12 @@ import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.service.changes.Aftermath;
-import ebb.store.applications.Accounts;
 import ebb.store.changes.Changes;
 import ebb.store.notices.Notices;
 import ebb.store.people.People;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
@@ -27,13 +25,13 @@ import org.springframework.stereotype.Component;
 @Component
 final class NoticeWriter implements Aftermath {
   private final Changes changes;
-  private final Accounts accounts;
+  private final Addresses addresses;
   private final Notices notices;
   private final People people;
 
-  NoticeWriter(Changes changes, Accounts accounts, Notices notices, People people) {
+  NoticeWriter(Changes changes, Addresses addresses, Notices notices, People people) {
     this.changes = changes;
-    this.accounts = accounts;
+    this.addresses = addresses;
     this.notices = notices;
     this.people = people;
   }
@@ -94,7 +92,7 @@ final class NoticeWriter implements Aftermath {
   private void add(
       StatelessSession session, PersonId id, Notice.Kind kind, String subject, Instant at) {
     var person = people.get(session, id).orElseThrow().person();
-    notices.add(session, id, kind, address(session, person), subject, at);
+    notices.add(session, id, kind, address(session, person), subject, null, at);
   }
 
   /**
@@ -103,19 +101,7 @@ final class NoticeWriter implements Aftermath {
   private String address(StatelessSession session, Person person) {
     return person
         .get(Attributes.HOME_EMAIL)
-        .or(() -> person.manager().flatMap(manager -> workAddress(session, manager)))
+        .or(() -> person.manager().flatMap(manager -> addresses.atWork(session, manager)))
         .orElse(null);
-  }
-
-  private Optional<String> workAddress(StatelessSession session, PersonId id) {
-    return accounts.of(session, List.of(id)).getOrDefault(id, List.of()).stream()
-        .filter(account -> account.level().exists())
-        .flatMap(account -> account.observed().texts("emails.work").stream())
-        .findFirst()
-        .or(
-            () ->
-                people
-                    .get(session, id)
-                    .flatMap(manager -> manager.person().get(Attributes.HOME_EMAIL)));
   }
 }

@@ -10,7 +10,6 @@ import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.notices.Notices;
 import ebb.store.people.People;
-import ebb.store.people.StoredPerson;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Base64;
@@ -103,17 +102,52 @@ final class Outbox {
                 }));
   }
 
-  /** The messages, each with an ask opened for it. */
+  /** The messages, with an ask opened for each that asks. */
   private Map<SimpleMailMessage, Notice> written(StatelessSession session, List<Notice> claimed) {
     var messages = new LinkedHashMap<SimpleMailMessage, Notice>();
     for (var notice : claimed) {
-      var token =
-          Base64.getUrlEncoder().withoutPadding().encodeToString(SecretBox.random(TOKEN_BYTES));
-      notices.open(session, ask(notice, token));
-      var person = people.get(session, notice.person()).orElseThrow();
-      messages.put(message(notice, person, token), notice);
+      messages.put(
+          message(notice, notice.kind().asks() ? asking(session, notice) : telling(notice)),
+          notice);
     }
     return messages;
+  }
+
+  private String asking(StatelessSession session, Notice notice) {
+    var token =
+        Base64.getUrlEncoder().withoutPadding().encodeToString(SecretBox.random(TOKEN_BYTES));
+    notices.open(session, ask(notice, token));
+    var person = people.get(session, notice.person()).orElseThrow();
+    return """
+        %s
+
+        This is about the accounts of %s. The sign-in name is: %s
+
+        Choose a password here. The link works once, and for seven days:
+        %s/ask/%s
+
+        If this reached you by mistake, do nothing and tell your administrator.
+        """
+        .formatted(
+            notice.kind() == Notice.Kind.WELCOME
+                ? "Welcome. The accounts are ready."
+                : "The password was reset. The old one no longer works.",
+            person.displayName(),
+            person.login(),
+            publicAddress,
+            token);
+  }
+
+  private String telling(Notice notice) {
+    return """
+        %s
+
+        Look at it here:
+        %s%s
+
+        You began it, and it took longer than anybody waits for.
+        """
+        .formatted(notice.subject(), publicAddress, notice.about());
   }
 
   /** Sends all over one connection; what was not taken, with the reason. */
@@ -150,30 +184,12 @@ final class Outbox {
         0);
   }
 
-  private SimpleMailMessage message(Notice notice, StoredPerson person, String token) {
+  private SimpleMailMessage message(Notice notice, String text) {
     var message = new SimpleMailMessage();
     message.setFrom(from);
     message.setTo(notice.recipient());
     message.setSubject(notice.subject());
-    message.setText(
-        """
-        %s
-
-        This is about the accounts of %s. The sign-in name is: %s
-
-        Choose a password here. The link works once, and for seven days:
-        %s/ask/%s
-
-        If this reached you by mistake, do nothing and tell your administrator.
-        """
-            .formatted(
-                notice.kind() == Notice.Kind.WELCOME
-                    ? "Welcome. The accounts are ready."
-                    : "The password was reset. The old one no longer works.",
-                person.displayName(),
-                person.login(),
-                publicAddress,
-                token));
+    message.setText(text);
     return message;
   }
 

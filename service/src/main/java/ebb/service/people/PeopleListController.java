@@ -8,6 +8,7 @@ import ebb.api.SelectionEdit;
 import ebb.api.SelectionRequest;
 import ebb.core.change.ChangeSet;
 import ebb.core.operator.Act;
+import ebb.core.person.Attribute;
 import ebb.core.person.Attributes;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
@@ -39,6 +40,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.TreeMap;
 import java.util.function.Function;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -117,13 +119,14 @@ class PeopleListController {
     var parsed = filter(filter, principal);
     var order = order(sort);
     var from = cursor(cursor, order);
+    var own = own();
     return database.read(
         session -> {
           var page = people.list(session, parsed, order, from, Requests.limit(limit));
           var count = people.count(session, parsed, COUNTED);
           var isExact = parsed == PeopleFilter.EVERYONE || count <= COUNTED;
           return new Listing<>(
-              page.items().stream().map(this::summary).toList(),
+              page.items().stream().map(stored -> summary(stored, own)).toList(),
               page.next(),
               isExact ? count : null,
               isExact ? null : (long) COUNTED);
@@ -150,7 +153,7 @@ class PeopleListController {
    * The list as a file, all of it. A cell a spreadsheet would take for a formula begins with an
    * apostrophe.
    *
-   * @param columns of the list, in this order; left out for all
+   * @param columns of the list or own attributes, in this order; left out for all
    */
   @Allowed(Act.EXPORT)
   @GetMapping("/export")
@@ -161,7 +164,8 @@ class PeopleListController {
       Principal principal) {
     var parsed = filter(filter, principal);
     var order = order(sort);
-    var chosen = columns(columns);
+    var own = own();
+    var chosen = columns(columns, own);
     database.writeAll(
         session ->
             journal.write(
@@ -173,7 +177,7 @@ class PeopleListController {
         out -> {
           var csv = CsvWriter.builder().build(new OutputStreamWriter(out, StandardCharsets.UTF_8));
           csv.writeRecord(chosen.keySet());
-          write(csv, parsed, order, chosen);
+          write(csv, parsed, order, chosen, own);
           csv.flush();
         };
     return ResponseEntity.ok()
@@ -188,14 +192,15 @@ class PeopleListController {
       CsvWriter csv,
       PeopleFilter filter,
       PeopleOrder order,
-      Map<String, Function<PersonSummary, Object>> columns)
+      Map<String, Function<PersonSummary, Object>> columns,
+      List<String> own)
       throws IOException {
     PeopleCursor cursor = null;
     do {
       var from = cursor;
       var page = database.read(session -> people.list(session, filter, order, from, ROWS_AT_ONCE));
       page.items().stream()
-          .map(this::summary)
+          .map(stored -> summary(stored, own))
           .forEach(
               person ->
                   csv.writeRecord(
@@ -263,7 +268,16 @@ class PeopleListController {
         : PeopleCursor.of(cursor, order).orElseThrow(() -> Requests.badCursor(cursor));
   }
 
-  private static Map<String, Function<PersonSummary, Object>> columns(List<String> chosen) {
+  /** The organisation's own attributes. */
+  private List<String> own() {
+    return database.read(attributes::catalogue).all().stream()
+        .filter(Attribute::own)
+        .map(Attribute::name)
+        .toList();
+  }
+
+  private static Map<String, Function<PersonSummary, Object>> columns(
+      List<String> chosen, List<String> own) {
     var all = new LinkedHashMap<String, Function<PersonSummary, Object>>();
     all.put("id", PersonSummary::id);
     all.put("displayName", PersonSummary::displayName);
@@ -275,6 +289,7 @@ class PeopleListController {
     all.put("stage", PersonSummary::stage);
     all.put("startDate", PersonSummary::startDate);
     all.put("endDate", PersonSummary::endDate);
+    own.forEach(name -> all.put(name, person -> person.own().get(name)));
     if (chosen == null || chosen.isEmpty()) {
       return all;
     }
@@ -298,8 +313,10 @@ class PeopleListController {
             Where.field(field)));
   }
 
-  private PersonSummary summary(StoredPerson stored) {
+  private PersonSummary summary(StoredPerson stored, List<String> own) {
     var person = stored.person();
+    var values = new TreeMap<String, String>();
+    own.forEach(name -> person.get(name).ifPresent(value -> values.put(name, value)));
     return new PersonSummary(
         person.id().value(),
         stored.displayName(),
@@ -310,6 +327,7 @@ class PeopleListController {
         person.get(Attributes.USER_TYPE).orElse(null),
         person.stage(clock.instant(), clock.zone()).word(),
         person.date(Attributes.START_DATE).orElse(null),
-        person.date(Attributes.END_DATE).orElse(null));
+        person.date(Attributes.END_DATE).orElse(null),
+        values);
   }
 }

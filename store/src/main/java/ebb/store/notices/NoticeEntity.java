@@ -17,6 +17,7 @@ class NoticeEntity {
   String kind;
   String recipient;
   String subject;
+  String about;
   String state;
   Instant due;
   int attempts;

@@ -25,6 +25,7 @@ public final class Notices {
    * Puts a notice into the outbox.
    *
    * @param recipient null where nobody can be reached, which the list then shows
+   * @param about the page of the console it leads to; null where it asks for something
    */
   public void add(
       StatelessSession session,
@@ -32,6 +33,7 @@ public final class Notices {
       Notice.Kind kind,
       String recipient,
       String subject,
+      String about,
       Instant at) {
     var row = new NoticeEntity();
     row.id = Numbers.next(session, "notice_seq");
@@ -39,6 +41,7 @@ public final class Notices {
     row.kind = kind.name();
     row.recipient = recipient;
     row.subject = subject;
+    row.about = about;
     row.state = (recipient == null ? Notice.State.UNDELIVERABLE : Notice.State.WAITING).name();
     row.due = Instant.EPOCH;
     row.createdAt = at;
@@ -235,6 +238,7 @@ public final class Notices {
         Notice.Kind.valueOf(row.kind),
         row.recipient,
         row.subject,
+        row.about,
         Notice.State.valueOf(row.state),
         row.attempts,
         Json.read(row.problem, Problem.class),
