@@ -2,6 +2,7 @@ package ebb.core.change;
 
 import ebb.core.compare.Edit;
 import ebb.core.person.PersonId;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -9,132 +10,130 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.SortedMap;
+import java.util.SortedSet;
 import java.util.TreeMap;
+import java.util.TreeSet;
 
 /**
  * What each change of a set needs first: the account before anything is done to it, and the account
  * a reference points to before the reference. Where creates refer to each other in a ring, one of
  * them is created without its reference, which follows as an update.
+ *
+ * <p>Of each change only what it refers to is held, some hundred bytes; not for several threads.
  */
 public final class Needs {
-  /**
-   * @param changes in an order in which they can be numbered; the updates that were split off come
-   *     at the end
-   * @param needs index of a change to the indexes of those it needs first
-   */
-  public record Ordered(List<Draft> changes, Map<Integer, Set<Integer>> needs) {}
-
   /** A step on somebody's account, before it has a number. */
   public record Draft(PersonId person, String application, Long account, Step step) {}
 
+  /**
+   * A create in a ring.
+   *
+   * @param attributes that must follow as an update
+   * @param accountsOf whose creates that update needs, beside its own
+   */
+  public record Split(long create, SortedSet<String> attributes, Set<Long> accountsOf) {}
+
+  /**
+   * @param firsts number of a change to the numbers of those it needs first
+   */
+  public record Ordered(SortedMap<Long, Set<Long>> firsts, List<Split> splits) {}
+
   private record Place(PersonId person, String application) {}
 
-  private final List<Draft> changes;
-  private final Map<Place, Integer> creates = new HashMap<>();
-  private final Map<Integer, Set<Integer>> needs = new HashMap<>();
-  private final Map<Integer, SortedMap<String, Edit>> split = new TreeMap<>();
+  private record Node(long number, Place place, SortedMap<String, PersonId> references) {}
 
-  private Needs(List<Draft> changes) {
-    this.changes = new ArrayList<>(changes);
-  }
+  private final List<Node> nodes = new ArrayList<>();
+  private final Map<Place, Long> creates = new HashMap<>();
+  private final SortedMap<Long, Set<Long>> firsts = new TreeMap<>();
 
-  public static Ordered order(List<Draft> changes) {
-    return new Needs(changes).ordered();
-  }
-
-  private Ordered ordered() {
-    for (int i = 0; i < changes.size(); i++) {
-      if (changes.get(i).step().kind() == ChangeKind.CREATE) {
-        creates.put(place(i), i);
-      }
-    }
-    for (int i = 0; i < changes.size(); i++) {
-      needOwnAccount(i);
-      needReferences(i);
-    }
-    split.forEach(this::splitOff);
-    return new Ordered(changes, needs);
-  }
-
-  private Place place(int i) {
-    return new Place(changes.get(i).person(), changes.get(i).application());
-  }
-
-  private void needOwnAccount(int i) {
-    var create = creates.get(place(i));
-    if (create != null && create != i) {
-      need(i, create);
+  /** Notes a change of the set under its number. */
+  public void add(long number, Draft draft) {
+    var place = new Place(draft.person(), draft.application());
+    nodes.add(new Node(number, place, references(draft.step())));
+    if (draft.step().kind() == ChangeKind.CREATE) {
+      creates.put(place, number);
     }
   }
 
-  private void needReferences(int i) {
-    var draft = changes.get(i);
-    draft
-        .step()
-        .edits()
+  private static SortedMap<String, PersonId> references(Step step) {
+    var references = new TreeMap<String, PersonId>();
+    step.edits()
         .forEach(
             (attribute, edit) -> {
-              var create =
-                  edit.after().isReference()
-                      ? creates.get(new Place(edit.after().accountOf(), draft.application()))
-                      : null;
+              if (edit.after().isReference()) {
+                references.put(attribute, edit.after().accountOf());
+              }
+            });
+    return references;
+  }
+
+  /** Once all changes of the set were added. */
+  public Ordered ordered() {
+    var splits = new ArrayList<Split>();
+    for (var node : nodes) {
+      var create = creates.get(node.place());
+      if (create != null && create != node.number()) {
+        need(node.number(), create);
+      }
+      needReferences(node, splits);
+    }
+    return new Ordered(firsts, splits);
+  }
+
+  private void needReferences(Node node, List<Split> splits) {
+    var follow = new TreeSet<String>();
+    var accountsOf = new HashSet<Long>();
+    node.references()
+        .forEach(
+            (attribute, person) -> {
+              var create = creates.get(new Place(person, node.place().application()));
               if (create == null) {
                 return;
               }
-              if (leadsTo(create, i)) {
-                split.computeIfAbsent(i, _ -> new TreeMap<>()).put(attribute, edit);
+              if (leadsTo(create, node.number())) {
+                follow.add(attribute);
+                accountsOf.add(create);
               } else {
-                need(i, create);
+                need(node.number(), create);
               }
             });
+    if (!follow.isEmpty()) {
+      splits.add(new Split(node.number(), follow, accountsOf));
+    }
   }
 
-  private boolean leadsTo(int from, int to) {
-    var seen = new HashSet<Integer>();
-    var open = new java.util.ArrayDeque<Integer>(List.of(from));
+  private boolean leadsTo(long from, long to) {
+    var seen = new HashSet<Long>();
+    var open = new ArrayDeque<>(List.of(from));
     while (!open.isEmpty()) {
-      int at = open.pop();
+      long at = open.pop();
       if (at == to) {
         return true;
       }
       if (seen.add(at)) {
-        open.addAll(needs.getOrDefault(at, Set.of()));
+        open.addAll(firsts.getOrDefault(at, Set.of()));
       }
     }
     return false;
   }
 
-  private void splitOff(int create, SortedMap<String, Edit> references) {
-    var draft = changes.get(create);
-    var rest = new TreeMap<>(draft.step().edits());
-    references.keySet().forEach(rest::remove);
-    var step = draft.step();
-    changes.set(
-        create,
-        new Draft(
-            draft.person(),
-            draft.application(),
-            draft.account(),
-            new Step(step.kind(), rest, step.group(), step.ground(), step.usable())));
-    int update = changes.size();
-    changes.add(
-        new Draft(
-            draft.person(),
-            draft.application(),
-            draft.account(),
-            new Step(ChangeKind.UPDATE, references, null, step.ground(), false)));
-    need(update, create);
-    references
-        .values()
-        .forEach(
-            edit ->
-                need(
-                    update, creates.get(new Place(edit.after().accountOf(), draft.application()))));
+  private void need(long change, long first) {
+    firsts.computeIfAbsent(change, _ -> new HashSet<>(2)).add(first);
   }
 
-  private void need(int change, int first) {
-    if (change != first) {
-      needs.computeIfAbsent(change, _ -> new HashSet<>()).add(first);
-    }
+  /** The edits a create in a ring keeps. */
+  public static SortedMap<String, Edit> without(
+      SortedMap<String, Edit> edits, SortedSet<String> attributes) {
+    var rest = new TreeMap<>(edits);
+    rest.keySet().removeAll(attributes);
+    return rest;
+  }
+
+  /** The edits that follow it as an update. */
+  public static SortedMap<String, Edit> only(
+      SortedMap<String, Edit> edits, SortedSet<String> attributes) {
+    var those = new TreeMap<>(edits);
+    those.keySet().retainAll(attributes);
+    return those;
   }
 }

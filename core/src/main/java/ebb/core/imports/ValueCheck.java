@@ -44,6 +44,9 @@ public final class ValueCheck {
   private static final Pattern NUMBER = Pattern.compile("-?\\d{1,18}([.,]\\d{1,9})?");
   private static final Set<String> YES = Set.of("yes", "y", "true", "1", "ja", "oui", "si", "x");
   private static final Set<String> NO = Set.of("no", "n", "false", "0", "nein", "nei", "non");
+  private static final String NOT_REACHED = "Nothing would ever arrive there.";
+  private static final String NOT_A_NUMBER = "It could not be compared with other numbers.";
+  private static final String NOT_A_ZONE = "Days would begin and end at the wrong hour.";
   private static final int LONGEST = 1_000;
   private static final LocalDate EXAMPLE = LocalDate.of(2027, 3, 31);
 
@@ -96,16 +99,16 @@ public final class ValueCheck {
     var found = catalogue.find(attribute).orElseThrow();
     return switch (found.type()) {
       case TEXT, PERSON -> new Good(text);
-      case NUMBER -> matching(NUMBER, text.replace(',', '.'), "number", where);
+      case NUMBER -> matching(NUMBER, text.replace(',', '.'), "number", NOT_A_NUMBER, where);
       case YES_NO -> yesOrNo(text, where);
       case CHOICE -> choice(found, text, where);
       case DATE -> date(text, where);
-      case EMAIL -> matching(EMAIL, text, "mail address", where);
-      case PHONE -> matching(PHONE, text, "telephone number", where);
+      case EMAIL -> matching(EMAIL, text, "mail address", NOT_REACHED, where);
+      case PHONE -> matching(PHONE, text, "telephone number", NOT_REACHED, where);
       case ZONE ->
           ZoneId.getAvailableZoneIds().contains(text)
               ? new Good(text)
-              : new Bad(badFormat(text, "time zone", where));
+              : new Bad(badFormat(text, "time zone", NOT_A_ZONE, where));
     };
   }
 
@@ -176,15 +179,18 @@ public final class ValueCheck {
     }
   }
 
-  private static Checked matching(Pattern pattern, String text, String what, Where where) {
-    return pattern.matcher(text).matches() ? new Good(text) : new Bad(badFormat(text, what, where));
+  private static Checked matching(
+      Pattern pattern, String text, String what, String why, Where where) {
+    return pattern.matcher(text).matches()
+        ? new Good(text)
+        : new Bad(badFormat(text, what, why, where));
   }
 
-  private static Problem badFormat(String text, String what, Where where) {
+  private static Problem badFormat(String text, String what, String why, Where where) {
     return new Problem(
         what.replace(' ', '-') + "-invalid",
         "%s is no %s: %s.".formatted(where.column(), what, text),
-        "Nothing would ever arrive there.",
+        why,
         "Correct it, or leave it empty.",
         where);
   }

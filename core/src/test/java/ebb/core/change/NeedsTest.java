@@ -7,38 +7,49 @@ import ebb.core.change.Needs.Draft;
 import ebb.core.compare.Edit;
 import ebb.core.person.PersonId;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.testng.annotations.Test;
 
 public class NeedsTest {
   @Test
   public void aReportIsCreatedAfterTheManagerWhateverTheOrder() {
-    var ordered = Needs.order(List.of(create(1, 2), create(2, null)));
+    var ordered = order(List.of(create(1, 2), create(2, null)));
 
-    assertThat(ordered.needs()).containsOnlyKeys(0).containsEntry(0, Set.of(1));
+    assertThat(ordered.firsts()).isEqualTo(Map.of(0L, Set.of(1L)));
+    assertThat(ordered.splits()).isEmpty();
   }
 
   @Test
   public void aRingIsBrokenByAReferenceThatFollows() {
-    var ordered = Needs.order(List.of(create(1, 2), create(2, 1)));
+    var ordered = order(List.of(create(1, 2), create(2, 1)));
 
-    assertThat(ordered.changes()).hasSize(3);
-    var follow = ordered.changes().getLast();
-    assertThat(follow.step().kind()).isEqualTo(ChangeKind.UPDATE);
-    assertThat(follow.step().edits()).containsOnlyKeys("manager");
-    assertThat(ordered.needs().get(2)).containsExactlyInAnyOrder(0, 1);
+    assertThat(ordered.firsts()).isEqualTo(Map.of(0L, Set.of(1L)));
+    assertThat(ordered.splits())
+        .containsExactly(new Needs.Split(1, new TreeSet<>(Set.of("manager")), Set.of(0L)));
   }
 
   @Test
   public void oneWhoIsTheirOwnManagerIsCreatedFirst() {
-    var ordered = Needs.order(List.of(create(1, 1)));
+    var ordered = order(List.of(create(1, 1)));
 
-    assertThat(ordered.changes()).hasSize(2);
-    assertThat(ordered.needs()).containsOnlyKeys(1);
+    assertThat(ordered.firsts()).isEmpty();
+    assertThat(ordered.splits()).hasSize(1);
+  }
+
+  @Test
+  public void whatASplitKeepsAndWhatFollowsAreAllThereWas() {
+    var edits = create(1, 2).step().edits();
+    var references = new TreeSet<>(Set.of("manager"));
+
+    assertThat(Needs.without(edits, references)).containsOnlyKeys("userName");
+    assertThat(Needs.only(edits, references)).containsOnlyKeys("manager");
   }
 
   @Test
@@ -51,18 +62,24 @@ public class NeedsTest {
         drafts.add(
             new Draft(new PersonId(person), "app", null, Step.group(ChangeKind.JOIN, "g", "rule")));
       }
-      var ordered = Needs.order(drafts);
-      var done = new HashSet<Integer>();
-      boolean moved = true;
-      while (moved) {
+      var ordered = order(drafts);
+      var firsts = new HashMap<>(ordered.firsts());
+      long follow = drafts.size();
+      for (var split : ordered.splits()) {
+        var all = new HashSet<>(split.accountsOf());
+        all.add(split.create());
+        firsts.put(follow++, all);
+      }
+      var done = new HashSet<Long>();
+      for (boolean moved = true; moved; ) {
         moved = false;
-        for (int i = 0; i < ordered.changes().size(); i++) {
-          if (!done.contains(i) && done.containsAll(ordered.needs().getOrDefault(i, Set.of()))) {
+        for (long i = 0; i < follow; i++) {
+          if (!done.contains(i) && done.containsAll(firsts.getOrDefault(i, Set.of()))) {
             moved = done.add(i);
           }
         }
       }
-      assertThat(done).as("run %d", run).hasSize(ordered.changes().size());
+      assertThat(done).as("run %d", run).hasSize((int) follow);
     }
   }
 
@@ -85,6 +102,14 @@ public class NeedsTest {
       assertThat(Cause.IMPORT.releases(kind)).as(kind.word()).isFalse();
       assertThat(Cause.SYNC.releases(kind)).as(kind.word()).isFalse();
     }
+  }
+
+  private static Needs.Ordered order(List<Draft> drafts) {
+    var needs = new Needs();
+    for (int i = 0; i < drafts.size(); i++) {
+      needs.add(i, drafts.get(i));
+    }
+    return needs.ordered();
   }
 
   private static Draft create(int person, Integer manager) {

@@ -9,6 +9,7 @@ import ebb.core.change.Input;
 import ebb.core.change.Needs;
 import ebb.core.change.Needs.Draft;
 import ebb.core.change.SetState;
+import ebb.core.change.Step;
 import ebb.core.guard.ChangeGuard;
 import ebb.core.guard.ChangeGuard.Load;
 import ebb.core.person.PersonId;
@@ -20,6 +21,7 @@ import ebb.store.Database;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumMap;
@@ -30,10 +32,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
-import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -123,17 +123,20 @@ public final class Proposals {
    * @param stops what is said against it already
    */
   public ChangeSet show(ChangeSet set, List<Problem> stops) {
-    var drafts = new ArrayList<Draft>();
     var reserved = new Evaluator.Reserved();
+    var needs = new Needs();
+    var computed = new HashSet<PersonId>();
     PersonId last = null;
     for (var part = peopleWithInputs(set, last);
         !part.isEmpty();
         part = peopleWithInputs(set, last)) {
       last = part.last();
       var who = part;
-      drafts.addAll(database.read(session -> drafts(session, set, who, reserved)));
+      var all = database.read(session -> evaluator.withReaders(session, who));
+      all.removeIf(person -> !computed.add(person));
+      keep(set, database.read(session -> draftsOf(session, set, all, reserved)), needs);
     }
-    return keep(set, drafts, stops);
+    return shown(set, needs, stops);
   }
 
   /** Begins a set with these inputs and shows it. */
@@ -156,23 +159,29 @@ public final class Proposals {
       String by,
       Iterable<List<PersonId>> parts,
       Predicate<Draft> wanted) {
-    var drafts = new ArrayList<Draft>();
+    ChangeSet set = null;
+    var needs = new Needs();
     for (var part : parts) {
-      drafts.addAll(
+      var drafts =
           database.read(
               session ->
                   notUnderWay(session, part, flat(evaluator.evaluate(session, part))).stream()
                       .filter(wanted)
-                      .toList()));
+                      .toList());
+      if (!drafts.isEmpty()) {
+        set = set == null ? begin(cause, title, by, null) : set;
+        keep(set, drafts, needs);
+      }
     }
-    return drafts.isEmpty()
-        ? Optional.empty()
-        : Optional.of(keep(begin(cause, title, by, null), drafts, List.of()));
+    return Optional.ofNullable(set).map(begun -> shown(begun, needs, List.of()));
   }
 
   /** A set of these steps, computed by nobody: orders, and deletions of a departure. */
   public ChangeSet steps(Cause cause, String title, String by, List<Draft> drafts) {
-    return keep(begin(cause, title, by, null), drafts, List.of());
+    var set = begin(cause, title, by, null);
+    var needs = new Needs();
+    keep(set, drafts, needs);
+    return shown(set, needs, List.of());
   }
 
   /** Computes the part of these people in a shown set again, after an input of theirs changed. */
@@ -191,9 +200,9 @@ public final class Proposals {
 
   /** Puts these steps into a set, in place of what was withdrawn. */
   void showAnew(StatelessSession session, ChangeSet set, List<Draft> drafts) {
-    var ordered = Needs.order(drafts);
-    var numbers = new ArrayList<>(changes.numbers(session, ordered.changes().size()));
-    insert(session, set, ordered, numbers, 0, numbers.size());
+    var needs = new Needs();
+    insert(session, set, drafts, needs);
+    putNeeds(session, set, needs.ordered());
   }
 
   /** Steps for these people that are neither done nor on their way. */
@@ -202,7 +211,11 @@ public final class Proposals {
       ChangeSet set,
       Collection<PersonId> who,
       Evaluator.Reserved reserved) {
-    var all = evaluator.withReaders(session, who);
+    return draftsOf(session, set, evaluator.withReaders(session, who), reserved);
+  }
+
+  private List<Draft> draftsOf(
+      StatelessSession session, ChangeSet set, Set<PersonId> all, Evaluator.Reserved reserved) {
     return notUnderWay(session, all, flat(evaluator.evaluate(session, all, set.id(), reserved)));
   }
 
@@ -233,54 +246,72 @@ public final class Proposals {
         session -> new TreeSet<>(changeSets.nextPeople(session, set.id(), after, Evaluator.PART)));
   }
 
-  private ChangeSet keep(ChangeSet set, List<Draft> drafts, List<Problem> stops) {
-    var seen = new HashSet<Draft>();
-    var ordered = Needs.order(drafts.stream().filter(seen::add).toList());
-    var numbers =
-        new ArrayList<>(
-            database.write(session -> changes.numbers(session, ordered.changes().size())));
-    for (int from = 0; from < ordered.changes().size(); from += ROWS_AT_ONCE) {
-      int begin = from;
-      int end = Math.min(from + ROWS_AT_ONCE, ordered.changes().size());
+  /** Keeps a part of what a set would do, and notes what it needs. */
+  private void keep(ChangeSet set, List<Draft> drafts, Needs needs) {
+    for (int from = 0; from < drafts.size(); from += ROWS_AT_ONCE) {
+      var part = drafts.subList(from, Math.min(from + ROWS_AT_ONCE, drafts.size()));
       // A set whose computing was broken off is begun anew; showing it brings all onto the disk.
-      database.writeForNow(session -> insert(session, set, ordered, numbers, begin, end));
+      database.writeForNow(session -> insert(session, set, part, needs));
     }
+  }
+
+  private void insert(StatelessSession session, ChangeSet set, List<Draft> drafts, Needs needs) {
+    var numbers = new ArrayDeque<>(changes.numbers(session, drafts.size()));
+    var rows = new ArrayList<Change>();
+    var who = new TreeSet<PersonId>();
+    for (var draft : drafts) {
+      who.add(draft.person());
+      rows.add(proposed(numbers.peek(), set, draft));
+      needs.add(numbers.pop(), draft);
+    }
+    changes.withdrawOlder(session, set.id(), who, WITHOUT_INPUTS);
+    changes.add(session, rows);
+  }
+
+  private static Change proposed(long number, ChangeSet set, Draft draft) {
+    return Change.proposed(
+        number, set.id(), draft.person(), draft.application(), draft.account(), draft.step());
+  }
+
+  /** Keeps the order of all of a set, and takes rings of references apart. */
+  private void putNeeds(StatelessSession session, ChangeSet set, Needs.Ordered ordered) {
+    changes.putNeeds(session, ordered.firsts());
+    for (var split : ordered.splits()) {
+      var create = changes.get(session, split.create()).orElseThrow();
+      changes.putEdits(session, create.id(), Needs.without(create.edits(), split.attributes()));
+      var follow = changes.numbers(session, 1).getFirst();
+      var step =
+          new Step(
+              ChangeKind.UPDATE,
+              Needs.only(create.edits(), split.attributes()),
+              null,
+              create.ground(),
+              false);
+      changes.add(
+          session,
+          List.of(
+              Change.proposed(
+                  follow,
+                  set.id(),
+                  create.person(),
+                  create.application(),
+                  create.account(),
+                  step)));
+      var firsts = new HashSet<>(split.accountsOf());
+      firsts.add(create.id());
+      changes.putNeeds(session, Map.of(follow, firsts));
+    }
+  }
+
+  private ChangeSet shown(ChangeSet set, Needs needs, List<Problem> stops) {
+    var ordered = needs.ordered();
+    database.writeForNow(session -> putNeeds(session, set, ordered));
     return database.write(
         session -> {
           var all = new ArrayList<>(stops);
           all.addAll(ChangeGuard.check(loads(session, set)));
           return shown(session, set, all);
         });
-  }
-
-  private void insert(
-      StatelessSession session,
-      ChangeSet set,
-      Needs.Ordered ordered,
-      List<Long> numbers,
-      int begin,
-      int end) {
-    var rows = new ArrayList<Change>();
-    var needs = new TreeMap<Long, Set<Long>>();
-    var who = new TreeSet<PersonId>();
-    for (int i = begin; i < end; i++) {
-      var draft = ordered.changes().get(i);
-      who.add(draft.person());
-      rows.add(
-          Change.proposed(
-              numbers.get(i),
-              set.id(),
-              draft.person(),
-              draft.application(),
-              draft.account(),
-              draft.step()));
-      var firsts = ordered.needs().getOrDefault(i, Set.of());
-      if (!firsts.isEmpty()) {
-        needs.put(numbers.get(i), firsts.stream().map(numbers::get).collect(Collectors.toSet()));
-      }
-    }
-    changes.withdrawOlder(session, set.id(), who, WITHOUT_INPUTS);
-    changes.add(session, rows, needs);
   }
 
   /** What a set would do to each application, beside what its cause did within the window. */

@@ -17,7 +17,7 @@ import org.hibernate.StatelessSession;
 /** Change sets and the inputs they hold until release. */
 public final class ChangeSets {
   public static final List<Class<?>> ENTITIES =
-      List.of(ChangeSetEntity.class, InputEntity.class, ChangeEntity.class);
+      List.of(ChangeSetEntity.class, InputEntity.class, ChangeEntity.class, NeedEntity.class);
 
   public long number(StatelessSession session) {
     return Numbers.next(session, "change_set_seq");

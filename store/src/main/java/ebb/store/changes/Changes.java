@@ -4,6 +4,7 @@ import ebb.core.change.Cause;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeState;
+import ebb.core.compare.Edit;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
@@ -19,7 +20,9 @@ import java.util.Deque;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.SortedMap;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
@@ -34,35 +37,52 @@ public final class Changes {
   /** How many changes a person has in a set, roughly. */
   private static final int CHANGES_OF_ONE = 8;
 
+  private static final int NEEDS_AT_ONCE = 1_000;
+
   public Deque<Long> numbers(StatelessSession session, int count) {
     return Numbers.take(session, "change_seq", count);
   }
 
-  /**
-   * Adds changes.
-   *
-   * @param needs change to the changes it needs first
-   */
-  public void add(
-      StatelessSession session, Collection<Change> changes, Map<Long, Set<Long>> needs) {
-    session.insertMultiple(
-        changes.stream()
-            .map(
-                change -> {
-                  var row = ChangeMapper.row(change);
-                  row.openNeeds = needs.getOrDefault(change.id(), Set.of()).size();
-                  return row;
-                })
-            .toList());
-    needs.forEach((change, firsts) -> firsts.forEach(first -> addNeed(session, change, first)));
+  public Optional<Change> get(StatelessSession session, long id) {
+    return Optional.ofNullable(session.get(ChangeEntity.class, id)).map(ChangeMapper::change);
   }
 
-  private static void addNeed(StatelessSession session, long change, long first) {
+  public void add(StatelessSession session, Collection<Change> changes) {
+    session.insertMultiple(changes.stream().map(ChangeMapper::row).toList());
+  }
+
+  /**
+   * Keeps what proposed changes need first.
+   *
+   * @param firsts change to the changes it needs
+   */
+  public void putNeeds(StatelessSession session, Map<Long, Set<Long>> firsts) {
+    var needs = new ArrayList<NeedEntity>();
+    firsts.forEach((change, all) -> all.forEach(first -> needs.add(new NeedEntity(change, first))));
+    for (int from = 0; from < needs.size(); from += NEEDS_AT_ONCE) {
+      var part = needs.subList(from, Math.min(from + NEEDS_AT_ONCE, needs.size()));
+      session.insertMultiple(part);
+      countNeeds(session, part.stream().map(need -> need.id.changeId()).distinct().toList());
+    }
+  }
+
+  private static void countNeeds(StatelessSession session, List<Long> changes) {
     session
         .createNativeMutationQuery(
-            "insert into change_need (change_id, needs_id) values (:change, :first)")
-        .setParameter("change", change)
-        .setParameter("first", first)
+            "update change set open_needs ="
+                + " (select count(*) from change_need n where n.change_id = change.id)"
+                + " where id in (:changes)")
+        .setParameterList("changes", changes)
+        .executeUpdate();
+  }
+
+  /** Puts other edits in the place of those of a proposed change. */
+  public void putEdits(StatelessSession session, long change, SortedMap<String, Edit> edits) {
+    session
+        .createMutationQuery(
+            "update ChangeEntity set edits = :edits, version = version + 1 where id = :id")
+        .setParameter("edits", Json.write(edits))
+        .setParameter("id", change)
         .executeUpdate();
   }
 
@@ -389,7 +409,7 @@ public final class Changes {
     session
         .createMutationQuery(
             "update ChangeEntity set state = 'WITHDRAWN', version = version + 1"
-                + " where state = 'PROPOSED' and personId in (:people) and changeSetId in"
+                + " where state = 'PROPOSED' and personId in (:people) and changeSetId + 0 in"
                 + " (select id from ChangeSetEntity where id < :set and cause in (:causes))")
         .setParameterList("people", values(people))
         .setParameter("set", newSet)
