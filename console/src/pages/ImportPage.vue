@@ -47,6 +47,7 @@ onScopeDispose(() => window.clearInterval(timer))
 
 const isAsking = computed(() => (made.value?.questions.length ?? 0) > 0)
 const isRemapping = ref(false)
+const bringsLists = ref(false)
 const isShown = computed(() => set.value?.state === 'shown')
 const decides = computed(() => isShown.value && session.may('import'))
 const at = computed(() => {
@@ -117,7 +118,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
       <template v-else-if="made.changeSet">
         <section v-if="isRemapping" aria-label="How it is read"><MappingForm :made="made" @settled="settled"><Button label="Leave it as it is" severity="secondary" @click="isRemapping = false" /></MappingForm></section>
         <ProblemNote v-if="set && isShown && set.stops.length" :problems="set.stops" />
-        <ReleaseAct v-if="set" :set="set" @released="taken" @stale="readSet" />
+        <ReleaseAct v-if="set" :set="set" :lists="bringsLists" @released="taken" @stale="readSet" />
         <FollowBar v-if="set" :set="set" />
         <SetCounts v-if="set?.counts.length" :counts="set.counts" />
         <p v-else-if="set?.people">{{ count(set.people, 'person is', 'people are') }} taken in; no account changes by that yet. What follows comes with their dates and the rules.</p>
@@ -161,7 +162,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
           </table>
           <Button v-if="rows.hasMore.value" label="Show more rows" severity="secondary" @click="rows.more" />
         </StateView>
-        <LinkedFiles :made="made" />
+        <LinkedFiles :made="made" @lists="bringsLists = $event" />
       </template>
     </template>
   </StateView>

@@ -146,7 +146,7 @@ async function settle(): Promise<void> {
 .choice { display: grid; grid-template-columns: auto 1fr; gap: 0.6rem; align-items: start; align-self: center; }
 .examples bdi + bdi::before { content: ', '; }
 .examples { max-width: 18rem; overflow: hidden; text-overflow: ellipsis; }
-.fills { min-width: 14rem; }
+.fills { width: 16.5rem; }
 .asks { outline: 2px solid var(--signal); }
 tbody th { font-weight: 600; font-size: inherit; color: var(--ink); vertical-align: middle; border-bottom: 1px solid var(--line); }
 tbody td { vertical-align: middle; }

@@ -9,7 +9,7 @@ import { count } from '../use/words'
 import ProblemNote from './ProblemNote.vue'
 
 /** Lets a shown set through: all of it, or a few people first, so that they can be looked at. */
-const props = defineProps<{ set: Schemas['ChangeSetView']; chosen?: number[] }>()
+const props = defineProps<{ set: Schemas['ChangeSetView']; chosen?: number[]; lists?: boolean }>()
 const emit = defineEmits<{ released: [set: Schemas['ChangeSetView']]; stale: [] }>()
 const session = useSession()
 const { isBusy, trouble, run } = useAct()
@@ -29,6 +29,9 @@ async function release(part?: { first?: number; people?: number[] }): Promise<vo
 </script>
 
 <template>
+  <div v-if="mayRelease && !left && lists" class="acts">
+    <Button label="Release the lists of units and groups" :loading="isBusy" @click="release()" /> <span class="soft small">Nobody changes by them today; the next files of this source are read by them.</span>
+  </div>
   <div v-if="mayRelease && left" class="release">
     <ProblemNote v-if="trouble" :problems="trouble.problems" />
     <div class="acts">

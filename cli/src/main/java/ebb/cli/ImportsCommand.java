@@ -562,6 +562,7 @@ final class ImportsCommand {
 
   private static String said(LinkedRowView row) {
     return row.says().entrySet().stream()
+        .filter(one -> !one.getKey().equals("picture"))
         .map(one -> one.getKey() + " " + one.getValue())
         .collect(Collectors.joining(", "));
   }

@@ -213,7 +213,8 @@ public final class LinkedCheck {
         row,
         new Problem(
             "group-unknown",
-            "The group %s is in no list of groups.".formatted(row.says("group")),
+            "The group %s is in no list of groups, or was refused there."
+                .formatted(row.says("group")),
             "It is not known in which application it would be.",
             "Correct it, or add the group to the groups of the bundle.",
             Where.cell(name, row.line(), heading("group"))));
