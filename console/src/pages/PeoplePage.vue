@@ -213,6 +213,8 @@ function begin(what: 'edit' | 'reset'): void {
 .order { font: inherit; background: none; border: 0; padding: 0; color: inherit; cursor: pointer; text-decoration: underline dotted; text-underline-offset: 0.25em; }
 .tickbox { width: 2rem; }
 .who { font-weight: 600; min-width: 12rem; }
+/* A long name gives way, and never makes the other columns fall apart. */
+.people td:not(.who) bdi { overflow-wrap: break-word; }
 .leaving { font-weight: 600; }
 .people tbody tr { content-visibility: auto; contain-intrinsic-size: auto 2.1rem; }
 .people thead th { position: sticky; top: 2.9rem; background: var(--paper); z-index: 1; }

@@ -66,6 +66,7 @@ const said = (row: Schemas['LinkedRowView']): [string, string][] => SHOWN.filter
 </template>
 
 <style scoped>
+.number { width: 4rem; }
 .called { text-transform: capitalize; }
 .value { margin-right: 0.8rem; }
 </style>

@@ -1,14 +1,18 @@
 package ebb.store;
 
 import java.util.SortedMap;
+import tools.jackson.core.JsonParser;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.ObjectReader;
 import tools.jackson.databind.json.JsonMapper;
 
 /** JSON columns: payloads that are read and written whole, and never searched. */
 public final class Json {
   private static final JsonMapper MAPPER =
       JsonMapper.builder().disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).build();
+  private static final ObjectReader TEXTS =
+      MAPPER.readerFor(new TypeReference<SortedMap<String, String>>() {});
 
   /** Null stays null. */
   public static String write(Object value) {
@@ -25,8 +29,18 @@ public final class Json {
     return json == null ? null : MAPPER.readValue(json, type);
   }
 
+  /** What reads one type often: the type is looked up once. */
+  public static ObjectReader reader(TypeReference<?> type) {
+    return MAPPER.readerFor(type);
+  }
+
+  /** For what is read so often that binding it to a type would cost most. */
+  public static JsonParser parser(String json) {
+    return MAPPER.createParser(json);
+  }
+
   public static SortedMap<String, String> texts(String json) {
-    return read(json, new TypeReference<SortedMap<String, String>>() {});
+    return json == null ? null : TEXTS.readValue(json);
   }
 
   private Json() {}

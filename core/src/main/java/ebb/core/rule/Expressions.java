@@ -53,7 +53,14 @@ public final class Expressions {
           .addLibraries(CelExtensions.strings())
           .build();
 
-  private final Map<String, CelRuntime.Program> programs = new ConcurrentHashMap<>();
+  private static final Joined.Outcome NOT_JOINED = new Joined.Outcome.NotText();
+
+  /**
+   * @param joined null where the expression does more than putting texts together
+   */
+  private record Program(Joined joined, CelRuntime.Program general) {}
+
+  private final Map<String, Program> programs = new ConcurrentHashMap<>();
   private final Map<String, CelRuntime.Program> programsOfRows = new ConcurrentHashMap<>();
 
   /**
@@ -90,16 +97,30 @@ public final class Expressions {
   }
 
   private Object evaluate(String expression, Map<String, ?> variables) {
+    var program = program(expression);
+    return switch (program.joined() == null ? NOT_JOINED : program.joined().of(variables)) {
+      case Joined.Outcome.Text(var text) -> text;
+      case Joined.Outcome.Missing _ -> null;
+      case Joined.Outcome.NotText _ -> evaluate(program.general(), variables);
+    };
+  }
+
+  private static Object evaluate(CelRuntime.Program program, Map<String, ?> variables) {
     try {
-      return program(expression).eval(variables);
+      return program.eval(variables);
     } catch (CelEvaluationException _) {
       // A missing attribute ends here: the value is not known, which is no error of the rule.
       return null;
     }
   }
 
-  private CelRuntime.Program program(String expression) {
-    return programs.computeIfAbsent(expression, text -> compile(COMPILER, text));
+  private Program program(String expression) {
+    return programs.computeIfAbsent(expression, Expressions::ofPeople);
+  }
+
+  private static Program ofPeople(String expression) {
+    var tree = parse(COMPILER, expression);
+    return new Program(Joined.of(tree).orElse(null), compile(tree));
   }
 
   /** What is wrong with an expression over rows; empty if nothing is. */
@@ -129,14 +150,21 @@ public final class Expressions {
   }
 
   private CelRuntime.Program programOfRow(String expression) {
-    return programsOfRows.computeIfAbsent(expression, text -> compile(OF_ROWS, text));
+    return programsOfRows.computeIfAbsent(expression, text -> compile(parse(OF_ROWS, text)));
   }
 
-  private static CelRuntime.Program compile(CelCompiler compiler, String expression) {
+  private static CelAbstractSyntaxTree parse(CelCompiler compiler, String expression) {
     try {
-      CelAbstractSyntaxTree ast = compiler.compile(expression).getAst();
-      return RUNTIME.createProgram(ast);
-    } catch (CelValidationException | CelEvaluationException e) {
+      return compiler.compile(expression).getAst();
+    } catch (CelValidationException e) {
+      throw new IllegalArgumentException(e.getMessage(), e);
+    }
+  }
+
+  private static CelRuntime.Program compile(CelAbstractSyntaxTree tree) {
+    try {
+      return RUNTIME.createProgram(tree);
+    } catch (CelEvaluationException e) {
       throw new IllegalArgumentException(e.getMessage(), e);
     }
   }

@@ -33,6 +33,8 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executors;
 import java.util.function.Predicate;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
@@ -127,14 +129,21 @@ public final class Proposals {
     var needs = new Needs();
     var computed = new HashSet<PersonId>();
     PersonId last = null;
-    for (var part = peopleWithInputs(set, last);
-        !part.isEmpty();
-        part = peopleWithInputs(set, last)) {
-      last = part.last();
-      var who = part;
-      var all = database.read(session -> evaluator.withReaders(session, who));
-      all.removeIf(person -> !computed.add(person));
-      keep(set, database.read(session -> draftsOf(session, set, all, reserved)), needs);
+    // One part is kept while the next is computed: the one waits for the disk, the other does not.
+    try (var keeper = Executors.newSingleThreadExecutor()) {
+      var keeping = CompletableFuture.<Void>completedFuture(null);
+      for (var part = peopleWithInputs(set, last);
+          !part.isEmpty();
+          part = peopleWithInputs(set, last)) {
+        last = part.last();
+        var who = part;
+        var all = database.read(session -> evaluator.withReaders(session, who));
+        all.removeIf(person -> !computed.add(person));
+        var drafts = database.read(session -> draftsOf(session, set, all, reserved));
+        keeping.join();
+        keeping = CompletableFuture.runAsync(() -> keep(set, drafts, needs), keeper);
+      }
+      keeping.join();
     }
     return shown(set, needs, stops);
   }

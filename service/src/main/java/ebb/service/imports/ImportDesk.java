@@ -116,9 +116,16 @@ final class ImportDesk {
    */
   record Said(
       String name, String source, Terms terms, String charset, String separator, String sheet) {
-    /** The same, said of a file within the bundle. */
+    /** The same, said of a file within the bundle. What was packed on the way is no archive. */
     Said within(Path file) {
-      return new Said(name + "/" + file.getFileName(), source, terms, charset, separator, sheet);
+      var called = file.getFileName().toString();
+      return new Said(
+          name.endsWith(".zip") ? name + "/" + called : called,
+          source,
+          terms,
+          charset,
+          separator,
+          sheet);
     }
   }
 

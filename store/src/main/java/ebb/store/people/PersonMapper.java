@@ -5,22 +5,21 @@ import ebb.core.name.Folding;
 import ebb.core.person.Asserted;
 import ebb.core.person.Assertions;
 import ebb.core.person.Attributes;
-import ebb.core.person.Held;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.store.Json;
 import java.util.SortedMap;
 import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.ObjectReader;
 
 /** Between persons and their rows. */
 final class PersonMapper {
-  private static final TypeReference<SortedMap<String, Held>> HELD = new TypeReference<>() {};
-  private static final TypeReference<SortedMap<String, Asserted>> ASSERTED =
-      new TypeReference<>() {};
+  private static final ObjectReader ASSERTED =
+      Json.reader(new TypeReference<SortedMap<String, Asserted>>() {});
 
   static StoredPerson person(PersonEntity row) {
     return new StoredPerson(
-        new Person(new PersonId(row.id), Json.read(row.attributes, HELD)),
+        new Person(new PersonId(row.id), HeldValues.of(row.attributes)),
         row.displayName,
         row.login,
         row.version);
@@ -64,8 +63,7 @@ final class PersonMapper {
   }
 
   static Assertions assertions(AssertionEntity row) {
-    return new Assertions(
-        new PersonId(row.personId), row.source, Json.read(row.asserted, ASSERTED));
+    return new Assertions(new PersonId(row.personId), row.source, ASSERTED.readValue(row.asserted));
   }
 
   private PersonMapper() {}
