@@ -105,12 +105,34 @@ public class LinkedFilesTest {
     assertThat(groupsOf("per.vik")).isEmpty();
     assertThat(groupsOf("ida.holm")).containsExactly("watch-keepers");
 
+    var report = folder.resolve("report.csv");
+    client.done("imports", "report", id(next), report.toString());
+    assertThat(Files.readString(report)).contains("D2,Engine room,changed,,,,units");
+
+    // A row that cannot be read ends nothing: whoever mistypes a date keeps their group.
+    var mistyped =
+        bundle(
+            PEOPLE.replace("D9", "D2"),
+            UNITS.replace("Engine", "Engine room"),
+            "Crew no,Group,Until\n1,G1,31.31.2027\n3,G1,\n");
+    assertThat(codes(mistyped, "memberships", "refused")).containsExactly("date-invalid");
+    assertThat(set(mistyped).path("people").asLong()).isZero();
+
     // A list of people alone speaks of the units that were said last.
     var alone =
         client.json(
             "imports", "add", file("people.csv", PEOPLE.replace("3,Ness,Åse,D9", "3,Ness,Åse,F")));
     assertThat(counts(alone).path("unchanged").asLong()).isEqualTo(2);
     assertThat(alone.at("/counts/changed").asLong()).isEqualTo(1);
+
+    var emptied =
+        client.run(
+            "imports",
+            "add",
+            file("people.csv", PEOPLE),
+            file("memberships.csv", "Crew no,Group\n"),
+            "--complete");
+    assertThat(emptied.err()).contains("would take everybody out of their groups");
 
     // Taken back, people are where and in what they were.
     client.done("changes", "take-back", set(next).path("id").asString(), "--release");

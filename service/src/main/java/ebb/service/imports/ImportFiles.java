@@ -3,6 +3,8 @@ package ebb.service.imports;
 import de.siegmar.fastcsv.writer.CsvWriter;
 import ebb.core.change.Change;
 import ebb.core.imports.Import;
+import ebb.core.imports.LinkedFile;
+import ebb.core.imports.LinkedRow;
 import ebb.core.imports.Mapping;
 import ebb.core.imports.RowReport;
 import ebb.core.imports.Verdict;
@@ -14,6 +16,7 @@ import ebb.store.Database;
 import ebb.store.changes.Changes;
 import ebb.store.imports.Imports;
 import ebb.store.imports.Imports.Wanted;
+import ebb.store.imports.LinkedRows;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.OutputStreamWriter;
@@ -23,6 +26,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -38,11 +42,13 @@ final class ImportFiles {
 
   private final Database database;
   private final Imports imports;
+  private final LinkedRows linked;
   private final Changes changes;
 
-  ImportFiles(Database database, Imports imports, Changes changes) {
+  ImportFiles(Database database, Imports imports, LinkedRows linked, Changes changes) {
     this.database = database;
     this.imports = imports;
+    this.linked = linked;
     this.changes = changes;
   }
 
@@ -50,7 +56,14 @@ final class ImportFiles {
   void report(Import made, OutputStream to) throws IOException {
     try (var csv = writer(to)) {
       csv.writeRecord(
-          "Line", "Key", "Name", "Verdict", "What is different", "What is wrong", "Outcome");
+          "Line",
+          "Key",
+          "Name",
+          "Verdict",
+          "What is different",
+          "What is wrong",
+          "Outcome",
+          "List");
       eachPart(
           made,
           Wanted.ALL,
@@ -67,10 +80,36 @@ final class ImportFiles {
                                 row.verdict().word(),
                                 edits(row),
                                 problems(row, Problem::what),
-                                row.person() == null
-                                    ? ""
-                                    : outcomes.getOrDefault(row.person(), "")))));
+                                row.person() == null ? "" : outcomes.getOrDefault(row.person(), ""),
+                                "people"))));
           });
+      for (var file : LinkedFile.values()) {
+        eachLinked(made, file, row -> csv.writeRecord(cells(linked(row))));
+      }
+    }
+  }
+
+  private static Stream<?> linked(LinkedRow row) {
+    return Stream.of(
+        row.line(),
+        row.key(),
+        row.says("name"),
+        row.verdict().word(),
+        "",
+        row.problems().stream().map(Problem::what).collect(Collectors.joining(" ")),
+        "",
+        row.file().word());
+  }
+
+  private void eachLinked(Import made, LinkedFile file, Consumer<LinkedRow> each) {
+    Long after = null;
+    for (boolean more = true; more; ) {
+      var last = after;
+      var page =
+          database.read(session -> linked.page(session, made.id(), file, null, last, ROWS_AT_ONCE));
+      page.items().forEach(each);
+      more = page.next() != null;
+      after = more ? Long.valueOf(page.next()) : null;
     }
   }
 

@@ -34,9 +34,11 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -54,8 +56,8 @@ final class LinkedFiles {
   private static final int ROWS_AT_ONCE = 1_000;
   private static final int PEOPLE_AT_ONCE = 500;
 
-  /** Some 200 bytes each are held until all were read. */
-  private static final int MOST_MEMBERSHIPS = 1_000_000;
+  /** Some 600 bytes each are held until all were read. */
+  private static final int MOST_MEMBERSHIPS = 250_000;
 
   private static final int MOST_UNITS = 100_000;
 
@@ -248,6 +250,16 @@ final class LinkedFiles {
     return new Input.Assert(person, made.source(), null, null, Map.of(Attributes.PHOTO, print));
   }
 
+  private static Problem noMemberships(Path path) {
+    var name = path.getFileName().toString();
+    return new Problem(
+        "memberships-without-rows",
+        "%s has headings and no rows.".formatted(name),
+        "Taken as complete it would take everybody out of their groups.",
+        "Export it again; or leave the file out of the bundle.",
+        Where.file(name));
+  }
+
   private static Problem tooMany(Import made, LinkedFile file, int most) {
     return new Problem(
         "linked-too-many",
@@ -263,13 +275,14 @@ final class LinkedFiles {
     private final long set;
     private final Function<String, Member> members;
     private final Map<String, SortedMap<String, String>> groups;
-    private final List<Found> found = new ArrayList<>();
     private final List<LinkedRow> amiss = new ArrayList<>();
-    private final Map<PersonId, List<Found>> byPerson =
+    private final Map<PersonId, List<LinkedRow>> byPerson =
         new TreeMap<>(Comparator.comparing(PersonId::value));
-    private LinkedCheck check;
 
-    private record Found(PersonId person, LinkedRow row) {}
+    /** Of whom a row cannot be taken: what they have is not ended for want of a row. */
+    private final Set<PersonId> doubtful = new HashSet<>();
+
+    private LinkedCheck check;
 
     Memberships(Import made, long set, Function<String, Member> members) {
       this.made = made;
@@ -286,17 +299,20 @@ final class LinkedFiles {
               LinkedFile.MEMBERSHIPS,
               path,
               row -> {
-                if (read.size() + found.size() == MOST_MEMBERSHIPS) {
+                if (read.size() == MOST_MEMBERSHIPS) {
                   throw Refusal.invalid(tooMany(made, LinkedFile.MEMBERSHIPS, MOST_MEMBERSHIPS));
                 }
                 read.add(row);
               });
+      if (read.isEmpty() && made.terms().complete()) {
+        throw Refusal.invalid(noMemberships(path));
+      }
       read.forEach(this::sort);
       keep(made, amiss);
       var who = new TreeSet<>(Comparator.comparing(PersonId::value));
       who.addAll(byPerson.keySet());
       PersonId last = null;
-      if (made.terms().complete() && made.terms().mode().updates()) {
+      if (endsOthers()) {
         for (var part = theirs(last); !part.isEmpty(); part = theirs(last)) {
           who.addAll(part);
           last = part.getLast();
@@ -307,33 +323,46 @@ final class LinkedFiles {
       }
     }
 
+    /** Whether what no row names is over. */
+    private boolean endsOthers() {
+      return made.terms().complete() && made.terms().mode().updates();
+    }
+
     private List<PersonId> theirs(PersonId after) {
       return database.read(
           session -> grants.peopleOf(session, made.source(), after, PEOPLE_AT_ONCE));
     }
 
     private void sort(LinkedRow row) {
-      if (row.verdict() == Verdict.REFUSED) {
-        amiss.add(row);
-      } else if (!groups.containsKey(row.says("group"))) {
-        amiss.add(check.groupUnknown(row));
-      } else {
-        switch (members.apply(row.key())) {
-          case Member.Known(var person) -> sort(person, row);
-          case Member.Waits _ -> amiss.add(check.memberWaits(row));
-          case Member.Unknown _ -> amiss.add(check.memberUnknown(row));
-        }
+      switch (members.apply(row.key())) {
+        case Member.Known(var person) -> sort(person, row);
+        case Member.Waits _ when isGood(row) -> amiss.add(check.memberWaits(row));
+        case Member.Unknown _ when isGood(row) -> amiss.add(check.memberUnknown(row));
+        default -> amiss.add(refused(row));
       }
     }
 
+    private boolean isGood(LinkedRow row) {
+      return row.verdict() != Verdict.REFUSED && groups.containsKey(row.says("group"));
+    }
+
+    private LinkedRow refused(LinkedRow row) {
+      return row.verdict() == Verdict.REFUSED ? row : check.groupUnknown(row);
+    }
+
     private void sort(PersonId person, LinkedRow row) {
+      if (!isGood(row)) {
+        amiss.add(refused(row));
+        doubtful.add(person);
+        return;
+      }
       var theirs = byPerson.computeIfAbsent(person, _ -> new ArrayList<>(2));
       theirs.stream()
-          .filter(other -> other.row().says("group").equals(row.says("group")))
+          .filter(other -> other.says("group").equals(row.says("group")))
           .findFirst()
           .ifPresentOrElse(
-              other -> amiss.add(check.membershipDoubled(row, other.row().line())),
-              () -> theirs.add(new Found(person, row)));
+              other -> amiss.add(check.membershipDoubled(row, other.line())),
+              () -> theirs.add(row));
     }
 
     private void compare(Collection<PersonId> part) {
@@ -346,10 +375,10 @@ final class LinkedFiles {
                 .filter(grant -> grant.source().equals(made.source()))
                 .collect(Collectors.toCollection(ArrayList::new));
         for (var one : byPerson.getOrDefault(person, List.of())) {
-          compare(person, one.row(), now, inputs, said);
+          compare(person, one, now, inputs, said);
         }
         // What is left of them no row names any more.
-        if (made.terms().complete() && made.terms().mode().updates()) {
+        if (endsOthers() && !doubtful.contains(person)) {
           now.forEach(grant -> inputs.add(new Input.EndGrant(person, grant.id())));
         }
       }
