@@ -52,7 +52,7 @@ final class Screenshots {
     take(page, "sign-in");
     Chromium.signIn(page);
     page.navigate("/now/imports/1");
-    page.getByText("Private mail is no mail address").waitFor();
+    page.getByText("Private mail is no mail address").first().waitFor();
     take(page, "file-brought-in");
     page.navigate("/now/change-sets/1");
     page.getByText("create account marit.solvik").first().click();
