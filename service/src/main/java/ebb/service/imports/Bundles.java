@@ -18,19 +18,13 @@ import java.util.TreeSet;
 /** Tells the files of a bundle apart: the list of people, and what is linked to it. */
 final class Bundles {
   /**
-   * What a bundle holds.
-   *
-   * @param people the list of people; null where there is none
-   */
-  record Held(Path people) {}
-
-  /**
    * Unpacks an archive into a folder, with one folder below it for each linked file.
    *
    * @param name what the operator calls it
+   * @return the list of people; empty where there is none
    * @throws Refusal if it holds two files of one kind, or one that cannot be read
    */
-  static Held unpack(Path archive, String name, Path folder) throws IOException {
+  static Optional<Path> unpack(Path archive, String name, Path folder) throws IOException {
     Bundle.unpack(archive, name, folder);
     var lists = new ArrayList<Path>();
     for (var file : files(folder)) {
@@ -46,7 +40,7 @@ final class Bundles {
     if (lists.size() > 1) {
       throw Refusal.invalid(twoLists(name, lists));
     }
-    return new Held(lists.isEmpty() ? null : lists.getFirst());
+    return lists.stream().findFirst();
   }
 
   /** The linked file of a kind in an unpacked bundle; pictures are a folder of their own. */

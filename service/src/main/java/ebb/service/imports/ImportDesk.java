@@ -140,10 +140,10 @@ final class ImportDesk {
       return add(upload, upload.path(), said, null, by);
     }
     try (var unpacked = uploads.folder()) {
-      var people = Bundles.unpack(upload.path(), said.name(), unpacked.folder()).people();
-      return people == null
+      var people = Bundles.unpack(upload.path(), said.name(), unpacked.folder());
+      return people.isEmpty()
           ? addWithoutPeople(upload, said, unpacked, by)
-          : add(upload, people, said.within(people), unpacked, by);
+          : add(upload, people.get(), said.within(people.get()), unpacked, by);
     }
   }
 

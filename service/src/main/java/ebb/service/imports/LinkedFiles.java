@@ -108,12 +108,12 @@ final class LinkedFiles {
   /** Key to name of the units an import's rows may speak of; empty where rows have names. */
   Map<String, String> unitNames(Import made) {
     var names = new HashMap<String, String>();
-    units(made, LinkedFile.UNITS).forEach((key, says) -> names.put(key, says.get("name")));
+    listed(made, LinkedFile.UNITS).forEach((key, says) -> names.put(key, says.get("name")));
     return names;
   }
 
   /** What the import itself says; failing that, what its source said last. */
-  private Map<String, SortedMap<String, String>> units(Import made, LinkedFile file) {
+  private Map<String, SortedMap<String, String>> listed(Import made, LinkedFile file) {
     return database.read(
         session -> {
           var said = rows.said(session, made.id(), file);
@@ -175,7 +175,7 @@ final class LinkedFiles {
     var groups =
         found.isEmpty()
             ? Map.<String, SortedMap<String, String>>of()
-            : units(made, LinkedFile.GROUPS);
+            : listed(made, LinkedFile.GROUPS);
     var inputs = new ArrayList<Input>();
     for (var row : found) {
       switch (row.file()) {
@@ -288,7 +288,7 @@ final class LinkedFiles {
       this.made = made;
       this.set = set;
       this.members = members;
-      this.groups = units(made, LinkedFile.GROUPS);
+      this.groups = listed(made, LinkedFile.GROUPS);
     }
 
     void read(Path path) throws IOException {

@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import org.testng.annotations.BeforeMethod;
@@ -26,7 +27,7 @@ public class BundlesTest {
 
   @Test
   public void eachFileOfABundleFindsItsPlace() throws IOException {
-    var held =
+    var people =
         unpack(
             "staff.csv", PEOPLE,
             "tree.csv", "Unit;Name;Parent\nD;Deck;\n",
@@ -35,7 +36,7 @@ public class BundlesTest {
             "b/2.JPG", "x",
             "b/1.png", "x");
 
-    assertThat(held.people()).hasFileName("staff.csv");
+    assertThat(people.orElseThrow()).hasFileName("staff.csv");
     assertThat(Bundles.file(folder, LinkedFile.UNITS))
         .get()
         .isEqualTo(folder.resolve("units/tree.csv"));
@@ -48,7 +49,7 @@ public class BundlesTest {
 
   @Test
   public void aBundleNeedsNoListOfPeople() throws IOException {
-    assertThat(unpack("1.jpg", "x").people()).isNull();
+    assertThat(unpack("1.jpg", "x")).isEmpty();
     assertThat(Bundles.file(folder, LinkedFile.UNITS)).isEmpty();
   }
 
@@ -62,7 +63,7 @@ public class BundlesTest {
     assertThat(code("people.csv", "\u0001\u0000\u0002")).isEqualTo("file-not-text");
   }
 
-  private Bundles.Held unpack(String... files) throws IOException {
+  private Optional<Path> unpack(String... files) throws IOException {
     var zip = Files.createTempFile(folder.getParent(), "b", ".zip");
     try (var out = new ZipOutputStream(Files.newOutputStream(zip))) {
       for (int i = 0; i < files.length; i += 2) {

@@ -99,7 +99,7 @@ public class TemplateTest {
     }
     var into = Files.createDirectory(folder.resolve("into"));
 
-    assertThat(Bundles.unpack(zip, "bundle.zip", into).people()).hasFileName("people.csv");
+    assertThat(Bundles.unpack(zip, "bundle.zip", into).orElseThrow()).hasFileName("people.csv");
     for (var file : List.of(LinkedFile.UNITS, LinkedFile.GROUPS, LinkedFile.MEMBERSHIPS)) {
       assertThat(Bundles.file(into, file)).as(file.word()).isPresent();
     }
