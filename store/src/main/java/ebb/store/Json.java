@@ -1,6 +1,8 @@
 package ebb.store;
 
+import java.io.Writer;
 import java.util.SortedMap;
+import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.DeserializationFeature;
@@ -37,6 +39,11 @@ public final class Json {
   /** For what is read so often that binding it to a type would cost most. */
   public static JsonParser parser(String json) {
     return MAPPER.createParser(json);
+  }
+
+  /** The way back of {@link #parser}. */
+  public static JsonGenerator generator(Writer to) {
+    return MAPPER.createGenerator(to);
   }
 
   public static SortedMap<String, String> texts(String json) {

@@ -7,18 +7,16 @@ import ebb.core.change.ChangeSet;
 import ebb.core.change.ChangeState;
 import ebb.core.change.Input;
 import ebb.core.change.SetState;
-import ebb.core.compare.Edit;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.store.Edits;
 import ebb.store.Json;
 import java.util.List;
-import java.util.SortedMap;
 import tools.jackson.core.type.TypeReference;
 
 /** Between change sets, their inputs and changes, and their rows. */
 final class ChangeMapper {
   private static final TypeReference<List<Problem>> PROBLEMS = new TypeReference<>() {};
-  private static final TypeReference<SortedMap<String, Edit>> EDITS = new TypeReference<>() {};
 
   static ChangeSet set(ChangeSetEntity row) {
     return new ChangeSet(
@@ -85,7 +83,7 @@ final class ChangeMapper {
         row.application,
         row.accountId,
         ChangeKind.valueOf(row.kind),
-        Json.read(row.edits, EDITS),
+        Edits.read(row.edits),
         row.group,
         row.ground,
         row.usable,
@@ -103,7 +101,7 @@ final class ChangeMapper {
     row.changeSetId = change.changeSet();
     row.personId = change.person().value();
     row.application = change.application();
-    row.edits = Json.write(change.edits());
+    row.edits = Edits.write(change.edits());
     row.group = change.group();
     row.ground = change.ground();
     row.usable = change.usable();

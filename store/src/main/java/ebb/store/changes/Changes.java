@@ -8,6 +8,7 @@ import ebb.core.compare.Edit;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.store.Edits;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
@@ -81,7 +82,7 @@ public final class Changes {
     session
         .createMutationQuery(
             "update ChangeEntity set edits = :edits, version = version + 1 where id = :id")
-        .setParameter("edits", Json.write(edits))
+        .setParameter("edits", Edits.write(edits))
         .setParameter("id", change)
         .executeUpdate();
   }
