@@ -65,6 +65,7 @@ public class ImportsTest {
             "hr.csv",
             "abc",
             512,
+            NOW,
             Format.CSV.corrected("windows-1252", ";", null),
             new Terms(true, null, new TreeMap<>(Map.of("endDate", "2027-09-30"))),
             Stage.READ,
@@ -145,7 +146,7 @@ public class ImportsTest {
           sources.keepKey(session, "other", "K3", new PersonId(4), null);
         });
 
-    var keys = read(session -> sources.keys(session, "hr"));
+    var keys = read(session -> sources.keys(session, "hr", 10));
 
     assertThat(keys.person(Print.of("R1"))).isEqualTo(1);
     assertThat(keys.isReleased(Print.of("R1"))).isFalse();
@@ -154,7 +155,9 @@ public class ImportsTest {
     assertThat(keys.isReleased(Print.of("K2"))).isTrue();
     assertThat(keys.person(Print.of("K3"))).isZero();
     database.writeAll(session -> sources.same(session, "hr", Map.of("K2", Print.of("row"))));
-    assertThat(read(session -> sources.keys(session, "hr")).isSame(Print.of("K2"), Print.of("row")))
+    assertThat(
+            read(session -> sources.keys(session, "hr", 10))
+                .isSame(Print.of("K2"), Print.of("row")))
         .isTrue();
   }
 

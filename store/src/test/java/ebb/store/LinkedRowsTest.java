@@ -161,6 +161,7 @@ public class LinkedRowsTest {
                   "x",
                   1,
                   null,
+                  null,
                   Terms.usual(false),
                   Stage.SHOWN,
                   List.of(),

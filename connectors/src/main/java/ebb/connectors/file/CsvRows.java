@@ -92,13 +92,12 @@ final class CsvRows implements Rows {
 
   private Row row(CsvRecord csv) {
     line = csv.getStartingLineNumber();
-    var cells = csv.getFields();
-    for (var cell : cells) {
-      if (cell.indexOf('\0') >= 0) {
+    for (int i = 0; i < csv.getFieldCount(); i++) {
+      if (csv.getField(i).indexOf('\0') >= 0) {
         throw Amiss.notText(name, format.charset(), line);
       }
     }
-    return new Row(line, cells);
+    return new Row(line, csv.getFields());
   }
 
   private List<String> firstRecord() {

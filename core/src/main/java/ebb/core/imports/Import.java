@@ -10,6 +10,7 @@ import java.util.Map;
  *
  * @param source null until somebody says where the file comes from
  * @param size of the file in bytes
+ * @param writtenAt when the file was written, as its sender says; null if nobody does
  * @param questions what must be answered before it can be checked; empty if nothing
  * @param counts rows by verdict, and under "missing" the people it does not name
  * @param changeSet the effects; null until it is checked
@@ -21,6 +22,7 @@ public record Import(
     String file,
     String sha256,
     long size,
+    Instant writtenAt,
     Format format,
     Terms terms,
     Stage stage,
@@ -30,6 +32,17 @@ public record Import(
     Long tookMillis,
     String createdBy,
     Instant createdAt) {
+  /** Under which the people are counted whom the file does not name. */
+  public static final String MISSING = "missing";
+
+  /** How many rows the list of people has, as far as it was read. */
+  public long rows() {
+    return counts.entrySet().stream()
+        .filter(count -> !count.getKey().equals(MISSING))
+        .mapToLong(Map.Entry::getValue)
+        .sum();
+  }
+
   public Import at(Stage stage) {
     return with(stage, questions, counts, changeSet, tookMillis);
   }
@@ -56,6 +69,7 @@ public record Import(
         file,
         sha256,
         size,
+        writtenAt,
         format,
         terms,
         Stage.READ,
@@ -79,6 +93,7 @@ public record Import(
         file,
         sha256,
         size,
+        writtenAt,
         format,
         terms,
         stage,

@@ -10,7 +10,12 @@ import java.util.List;
 public record Row(long line, List<String> cells) {
   /** Whether no cell holds anything: programs leave such lines below a table. */
   public boolean isBlank() {
-    return cells.stream().allMatch(String::isBlank);
+    for (var cell : cells) {
+      if (!cell.isBlank()) {
+        return false;
+      }
+    }
+    return true;
   }
 
   /** This row without empty cells beyond a width. */

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.change.ChangeKind;
 import ebb.core.guard.ChangeGuard.Load;
-import ebb.core.guard.ImportGuard.Reading;
 import ebb.core.problem.Problem;
 import java.util.List;
 import java.util.Map;
@@ -38,23 +37,9 @@ public class GuardTest {
   public void creatingIsNeverTooMuch() {
     assertThat(
             ChangeGuard.check(
-                List.of(new Load("app", 0, Map.of(), Map.of(ChangeKind.CREATE, 100_000L)))))
+                List.of(new Load("app", 0, Map.of(), Map.of(ChangeKind.CREATE, 100_000L))),
+                Limits.USUAL))
         .isEmpty();
-  }
-
-  @Test
-  public void aFileTooShortToBeTrueIsStopped() {
-    assertThat(ImportGuard.check(new Reading(400, 80, Map.of()))).isEmpty();
-    assertThat(ImportGuard.check(new Reading(400, 81, Map.of())))
-        .singleElement()
-        .satisfies(stop -> assertThat(stop.code()).isEqualTo("guard-file-too-short"));
-  }
-
-  @Test
-  public void aColumnThatMovedIsStopped() {
-    assertThat(ImportGuard.check(new Reading(400, 0, Map.of("title", 201L, "department", 10L))))
-        .singleElement()
-        .satisfies(stop -> assertThat(stop.what()).contains("title"));
   }
 
   @Test
@@ -65,11 +50,6 @@ public class GuardTest {
     assertThat(FailureGuard.isTooMany(100, 10_000)).isFalse();
   }
 
-  @Test
-  public void aFirstFilePasses() {
-    assertThat(ImportGuard.check(new Reading(0, 0, Map.of()))).isEmpty();
-  }
-
   private static List<Problem> suspending(long accounts, long before, long now) {
     return ChangeGuard.check(
         List.of(
@@ -77,6 +57,7 @@ public class GuardTest {
                 "app",
                 accounts,
                 Map.of(ChangeKind.SUSPEND, before),
-                Map.of(ChangeKind.SUSPEND, now))));
+                Map.of(ChangeKind.SUSPEND, now))),
+        Limits.USUAL);
   }
 }

@@ -16,6 +16,7 @@ import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.service.evaluation.Evaluated;
 import ebb.service.evaluation.Evaluator;
+import ebb.service.limits.LimitBook;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.applications.Accounts;
@@ -53,6 +54,7 @@ public final class Proposals {
   private final ChangeSets changeSets;
   private final Changes changes;
   private final Accounts accounts;
+  private final LimitBook limits;
 
   Proposals(
       Database database,
@@ -60,13 +62,15 @@ public final class Proposals {
       Evaluator evaluator,
       ChangeSets changeSets,
       Changes changes,
-      Accounts accounts) {
+      Accounts accounts,
+      LimitBook limits) {
     this.database = database;
     this.clock = clock;
     this.evaluator = evaluator;
     this.changeSets = changeSets;
     this.changes = changes;
     this.accounts = accounts;
+    this.limits = limits;
   }
 
   /** Begins a set; inputs are added to it, then it is shown. */
@@ -318,13 +322,18 @@ public final class Proposals {
     return database.write(
         session -> {
           var all = new ArrayList<>(stops);
-          all.addAll(ChangeGuard.check(loads(session, set)));
+          all.addAll(stops(session, set));
           return shown(session, set, all);
         });
   }
 
+  /** What the guard says of a set now: the window moves on. */
+  List<Problem> stops(StatelessSession session, ChangeSet set) {
+    return ChangeGuard.check(loads(session, set), limits.limits(session));
+  }
+
   /** What a set would do to each application, beside what its cause did within the window. */
-  List<Load> loads(StatelessSession session, ChangeSet set) {
+  private List<Load> loads(StatelessSession session, ChangeSet set) {
     var before =
         changes.releasedSince(session, set.cause(), clock.instant().minus(ChangeGuard.WINDOW));
     var now = new HashMap<String, Map<ChangeKind, Long>>();

@@ -100,7 +100,8 @@ class ImportController {
       Principal principal)
       throws IOException {
     var terms = new Terms(complete, Requests.word(Mode.class, mode, "mode"), null);
-    var said = new ImportDesk.Said(file, source, terms, views.charset(charset), separator, sheet);
+    var said =
+        new ImportDesk.Said(file, source, terms, views.charset(charset), separator, sheet, null);
     try (var upload = uploads.keep(request.getInputStream(), file)) {
       return answer(desk.add(upload, said, principal.getName()), prefer);
     }

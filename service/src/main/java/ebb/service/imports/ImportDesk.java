@@ -19,6 +19,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.core.rule.Expressions;
 import ebb.service.changes.Proposals;
+import ebb.service.limits.LimitBook;
 import ebb.service.notices.OperatorNotices;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
@@ -32,6 +33,7 @@ import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -76,6 +78,7 @@ final class ImportDesk {
   private final OwnAttributes attributes;
   private final Uploads uploads;
   private final LinkedFiles linked;
+  private final LimitBook limits;
   private final OperatorNotices operatorNotices;
   private final Journal journal;
   private final Expressions expressions = new Expressions();
@@ -94,6 +97,7 @@ final class ImportDesk {
       OwnAttributes attributes,
       Uploads uploads,
       LinkedFiles linked,
+      LimitBook limits,
       OperatorNotices operatorNotices,
       Journal journal) {
     this.database = database;
@@ -105,6 +109,7 @@ final class ImportDesk {
     this.attributes = attributes;
     this.uploads = uploads;
     this.linked = linked;
+    this.limits = limits;
     this.operatorNotices = operatorNotices;
     this.journal = journal;
   }
@@ -115,7 +120,13 @@ final class ImportDesk {
    * @param name of the file
    */
   record Said(
-      String name, String source, Terms terms, String charset, String separator, String sheet) {
+      String name,
+      String source,
+      Terms terms,
+      String charset,
+      String separator,
+      String sheet,
+      Instant writtenAt) {
     /** The same, said of a file within the bundle. What was packed on the way is no archive. */
     Said within(Path file) {
       var called = file.getFileName().toString();
@@ -125,7 +136,8 @@ final class ImportDesk {
           terms,
           charset,
           separator,
-          sheet);
+          sheet,
+          writtenAt);
     }
   }
 
@@ -370,7 +382,8 @@ final class ImportDesk {
     }
     var run =
         new ImportRun(
-            new ImportRun.Tools(database, sources, people, imports, proposals, linked, expressions),
+            new ImportRun.Tools(
+                database, sources, people, imports, proposals, linked, limits, expressions),
             source,
             made,
             files,
@@ -455,6 +468,7 @@ final class ImportDesk {
                   said.name(),
                   upload.sha256(),
                   upload.size(),
+                  said.writtenAt(),
                   format,
                   said.terms(),
                   Stage.READ,

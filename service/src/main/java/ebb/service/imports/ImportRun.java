@@ -23,6 +23,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.core.rule.Expressions;
 import ebb.service.changes.Proposals;
+import ebb.service.limits.LimitBook;
 import ebb.store.Database;
 import ebb.store.imports.Imports;
 import ebb.store.people.People;
@@ -52,6 +53,9 @@ final class ImportRun {
   private static final int ROWS_AT_ONCE = 1_000;
   private static final int NUMBERS_AT_ONCE = 10_000;
 
+  /** What a file of this source is usually like. */
+  private static final int READINGS_BEFORE = 5;
+
   /** What a run works with. */
   record Tools(
       Database database,
@@ -60,6 +64,7 @@ final class ImportRun {
       Imports imports,
       Proposals proposals,
       LinkedFiles linked,
+      LimitBook limits,
       Expressions expressions) {}
 
   /**
@@ -115,9 +120,15 @@ final class ImportRun {
    * @throws Refusal if the file as a whole cannot be taken
    */
   Found read(long set) throws IOException {
+    var before =
+        tools.database.read(
+            session -> tools.imports.released(session, source.name(), READINGS_BEFORE));
+    var expected = before.isEmpty() ? 0 : Math.toIntExact(before.getFirst().rows());
     var loading =
         CompletableFuture.supplyAsync(
-            () -> tools.database.read(session -> tools.sources.keys(session, source.name())));
+            () ->
+                tools.database.read(
+                    session -> tools.sources.keys(session, source.name(), expected)));
     if (files.linked() != null) {
       tools.linked.readLists(made, files.linked());
     }
@@ -142,9 +153,60 @@ final class ImportRun {
     var namesAll = made.terms().complete() && files.people() != null;
     var missing = namesAll ? missing() : List.<Missing>of();
     tools.database.writeAll(session -> tools.imports.putMissing(session, made.id(), missing));
-    return new Found(
-        counted(missing.size()),
-        ImportGuard.check(new ImportGuard.Reading(known, missing.size(), changed)));
+    return new Found(counted(missing.size()), stops(missing.size(), before));
+  }
+
+  private List<Problem> stops(long missing, List<Import> before) {
+    long strangers = 0;
+    long withoutKey = 0;
+    long doubled = 0;
+    for (int row = 0; row < reading.size(); row++) {
+      if (!reading.hasKey(row)) {
+        withoutKey++;
+      } else if (keys.line(reading.key(row)) != reading.line(row)) {
+        doubled++;
+      } else if (!keys.isReleased(reading.key(row))) {
+        strangers++;
+      }
+    }
+    return ImportGuard.check(
+        source.name(),
+        new ImportGuard.Found(
+            made.terms().complete(),
+            known,
+            reading.size(),
+            strangers,
+            withoutKey,
+            doubled,
+            missing,
+            changed),
+        beside(before),
+        tools.database.read(tools.limits::limits));
+  }
+
+  private ImportGuard.Beside beside(List<Import> before) {
+    if (before.isEmpty()) {
+      return ImportGuard.Beside.NOTHING;
+    }
+    var last = before.getFirst();
+    var sizes = before.stream().mapToLong(Import::rows).filter(rows -> rows > 0).sorted().toArray();
+    return new ImportGuard.Beside(
+        sizes.length == 0 ? 0 : sizes[sizes.length / 2],
+        charset(last),
+        charset(made),
+        made.sha256().equals(last.sha256())
+            ? null
+            : before.stream()
+                .filter(one -> one.sha256().equals(made.sha256()))
+                .findFirst()
+                .map(Import::id)
+                .orElse(null),
+        last.writtenAt(),
+        made.writtenAt());
+  }
+
+  private static String charset(Import one) {
+    return one.format() == null ? null : one.format().charset();
   }
 
   /** Whose key it is, once all rows were judged. */
@@ -162,7 +224,7 @@ final class ImportRun {
   private Map<String, Long> counted(long missing) {
     var words = new LinkedHashMap<String, Long>();
     counts.forEach((verdict, count) -> words.put(verdict.word(), count));
-    words.put("missing", missing);
+    words.put(Import.MISSING, missing);
     return words;
   }
 

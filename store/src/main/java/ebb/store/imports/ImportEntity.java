@@ -21,6 +21,9 @@ class ImportEntity {
 
   long size;
 
+  @Column(name = "written_at")
+  Instant writtenAt;
+
   @Column(name = "took_millis")
   Long tookMillis;
 

@@ -55,6 +55,7 @@ public final class Imports {
     row.stage = made.stage().name();
     row.counts = Json.write(made.counts());
     row.size = made.size();
+    row.writtenAt = made.writtenAt();
     row.tookMillis = made.tookMillis();
     row.changeSetId = made.changeSet();
     row.createdBy = made.createdBy();
@@ -100,6 +101,20 @@ public final class Imports {
     return new Page<>(
         shown.stream().map(Imports::made).toList(),
         rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
+  /** Imports of a source that were let through, and not taken back; newest first. */
+  public List<Import> released(StatelessSession session, String source, int limit) {
+    return session
+        .createSelectionQuery(
+            "select i from ImportEntity i, ChangeSetEntity s where i.source = :source"
+                + " and s.id = i.changeSetId and s.releasedAt is not null and s.takenBackBy is null order by i.id desc",
+            ImportEntity.class)
+        .setParameter("source", source)
+        .setMaxResults(limit)
+        .stream()
+        .map(Imports::made)
+        .toList();
   }
 
   public void putRows(StatelessSession session, long made, Collection<RowReport> reports) {
@@ -414,6 +429,7 @@ public final class Imports {
         row.file,
         row.sha256,
         row.size,
+        row.writtenAt,
         Json.read(row.format, Format.class),
         Json.read(row.terms, Terms.class),
         Stage.valueOf(row.stage),

@@ -6,6 +6,8 @@ import ebb.core.imports.Print;
 import ebb.core.imports.Source;
 import ebb.core.person.PersonId;
 import ebb.store.Json;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
@@ -18,8 +20,6 @@ import org.hibernate.StatelessSession;
 public final class Sources {
   /** In place of a hash: the key was met, and no row of it was ever released. */
   private static final String RESERVED = "reserved";
-
-  private static final int KEYS_AT_ONCE = 10_000;
 
   public Optional<Source> get(StatelessSession session, String name) {
     return Optional.ofNullable(session.get(SourceEntity.class, name)).map(Sources::source);
@@ -74,31 +74,42 @@ public final class Sources {
         .toList();
   }
 
-  /** Everyone a source knows, by the print of its key. */
-  public KeyTable keys(StatelessSession session, String source) {
-    var count =
-        session
-            .createSelectionQuery(
-                "select count(*) from SourceKeyEntity where id.source = :source", Long.class)
-            .setParameter("source", source)
-            .getSingleResult();
-    var table = new KeyTable(Math.toIntExact(count));
+  /**
+   * Everyone a source knows, by the print of its key.
+   *
+   * @param expected how many there will be, roughly
+   */
+  public KeyTable keys(StatelessSession session, String source, int expected) {
+    var table = new KeyTable(expected);
     // Entities would take a few times as long, and a list of them all the memory there is.
     session.doWork(
         connection -> {
-          try (var query =
-              connection.prepareStatement(
-                  "select row_key, person_id, row_hash from source_key where source = ?")) {
-            query.setString(1, source);
-            query.setFetchSize(KEYS_AT_ONCE);
-            try (var rows = query.executeQuery()) {
-              while (rows.next()) {
-                know(table, rows.getString(1), rows.getLong(2), rows.getString(3));
-              }
+          try (var statement = connection.createStatement()) {
+            // Otherwise all of the answer is written to the disk before its first row is seen.
+            statement.execute("set lazy_query_execution 1");
+            try {
+              read(connection, source, table);
+            } finally {
+              statement.execute("set lazy_query_execution 0");
             }
           }
         });
     return table;
+  }
+
+  private static void read(Connection connection, String source, KeyTable table)
+      throws SQLException {
+    // Concatenated so that the table is read in its own order, once: most of it is this source's.
+    try (var query =
+        connection.prepareStatement(
+            "select row_key, person_id, row_hash from source_key where source || '' = ?")) {
+      query.setString(1, source);
+      try (var rows = query.executeQuery()) {
+        while (rows.next()) {
+          know(table, rows.getString(1), rows.getLong(2), rows.getString(3));
+        }
+      }
+    }
   }
 
   /** Adds to a table what a source knows of these keys. */

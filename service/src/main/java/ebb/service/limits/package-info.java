@@ -1,0 +1,2 @@
+/** The numbers the guard measures by. */
+package ebb.service.limits;
