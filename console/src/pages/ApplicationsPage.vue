@@ -4,15 +4,20 @@ import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
 import StateView from '../parts/StateView.vue'
 import WhenText from '../parts/WhenText.vue'
+import { useSession } from '../session'
 import { useResource } from '../use/resource'
 import { number } from '../use/words'
 
 const { data, trouble, isLoading, reload } = useResource(async (signal) => (await api<Page<Schemas['ApplicationView']>>('/api/v1/applications', { signal })).items)
+const session = useSession()
+const feeds = useResource(async (signal) => (await api<Page<Schemas['FeedView']>>('/api/v1/feeds', { signal })).items)
+const KINDS: Record<string, string> = { folder: 'folder', http: 'HTTP', sftp: 'SFTP', push: 'SCIM, sent to us' }
 const LEVELS = ['active', 'prepared', 'suspended', 'gone']
 </script>
 
 <template>
-  <PageHead title="Where"><template #facts>Applications: are they well, and do they agree with us</template></PageHead>
+  <PageHead title="Where"><template #facts>Applications and feeds: are they well, and do they agree with us</template></PageHead>
+  <h2>Applications</h2>
   <StateView :data="data" :trouble="trouble" :is-loading="isLoading" :is-empty="!data?.length" @retry="reload">
     <template #empty>No application is connected yet: <code>ebb applications connect NAME --kind scim --set address=…</code></template>
     <table>
@@ -29,4 +34,21 @@ const LEVELS = ['active', 'prepared', 'suspended', 'gone']
       </tbody>
     </table>
   </StateView>
+  <h2>Feeds</h2>
+  <StateView :data="feeds.data.value" :trouble="feeds.trouble.value" :is-loading="feeds.isLoading.value" :is-empty="!feeds.data.value?.length" @retry="feeds.reload">
+    <template #empty>People come from files that somebody brings in. A feed brings them by itself, each night or as they change.</template>
+    <table>
+      <thead><tr><th>Feed</th><th>By</th><th>Health</th><th>Last</th><th>Next</th></tr></thead>
+      <tbody>
+        <tr v-for="one in feeds.data.value ?? []" :key="one.source">
+          <td><RouterLink :to="`/where/feeds/${encodeURIComponent(one.source)}`">{{ one.source }}</RouterLink></td>
+          <td>{{ KINDS[one.kind] ?? one.kind }}</td>
+          <td><span v-if="one.problem" class="signal">{{ one.problem.what }}</span><span v-else-if="one.state !== 'on'" class="soft">{{ one.state }}</span><template v-else>well</template></td>
+          <td><WhenText v-if="one.last" :at="one.last.startedAt" /><span v-else class="soft">never</span></td>
+          <td><WhenText v-if="one.nextAt" :at="one.nextAt" /><span v-else class="soft">{{ one.state === 'on' ? 'as it comes' : '' }}</span></td>
+        </tr>
+      </tbody>
+    </table>
+  </StateView>
+  <p v-if="session.may('edit-settings')"><RouterLink to="/where/feeds/new">Set up a feed</RouterLink></p>
 </template>

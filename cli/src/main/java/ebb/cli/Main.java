@@ -43,6 +43,8 @@ public final class Main implements Runnable {
     COMMANDS.put("rules", RulesCommand.class);
     COMMANDS.put("attributes", AttributesCommand.class);
     COMMANDS.put("sources", SourcesCommand.class);
+    COMMANDS.put("feeds", FeedsCommand.class);
+    COMMANDS.put("limits", LimitsCommand.class);
     COMMANDS.put("departures", DeparturesCommand.class);
     COMMANDS.put("notices", NoticesCommand.class);
     COMMANDS.put("journal", JournalCommand.class);

@@ -1,5 +1,6 @@
 package ebb.cli;
 
+import ebb.api.ErrandView;
 import ebb.api.NowView;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.ParentCommand;
@@ -9,6 +10,9 @@ import picocli.CommandLine.ParentCommand;
     mixinStandardHelpOptions = true,
     description = "What needs you, and what is under way.")
 final class NowCommand implements Runnable {
+  /** The urgency of what goes on by itself. */
+  private static final int RUNNING = 3;
+
   @ParentCommand private Main main;
 
   @Override
@@ -17,15 +21,25 @@ final class NowCommand implements Runnable {
     main.output().one(now, () -> text(now));
   }
 
+  private static String detail(ErrandView errand) {
+    return errand.detail() == null ? "" : ": " + errand.detail();
+  }
+
   private void text(NowView now) {
     var out = main.output();
     out.line("Needs somebody");
+    var urgent = now.errands().stream().filter(errand -> errand.urgency() < RUNNING).toList();
+    urgent.forEach(errand -> out.line("  %s%s", errand.what(), detail(errand)));
+    if (urgent.isEmpty()) {
+      out.line("  nothing");
+    }
     out.line(
-        "  %4d change sets to release          ebb changes list --state shown",
-        now.setsToRelease());
-    out.line("  %4d change sets the guard stopped", now.setsStopped());
-    out.line("  %4d changes refused", now.changesRefused());
-    out.line("  %4d notices nobody can be sent      ebb notices list", now.noticesUndeliverable());
+        "In all %d change sets to release, %d of them stopped; %d changes refused;"
+            + " %d notices nobody can be sent",
+        now.setsToRelease() + now.setsStopped(),
+        now.setsStopped(),
+        now.changesRefused(),
+        now.noticesUndeliverable());
     out.line("Under way");
     out.line("  %4d changes", now.changesUnderWay());
     out.line("  %4d notices to be sent", now.noticesWaiting());

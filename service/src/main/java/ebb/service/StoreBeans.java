@@ -7,6 +7,7 @@ import ebb.store.applications.Applications;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
+import ebb.store.feeds.Feeds;
 import ebb.store.imports.Imports;
 import ebb.store.imports.LinkedRows;
 import ebb.store.journal.Journal;
@@ -43,6 +44,7 @@ class StoreBeans {
         Stream.of(
                 People.ENTITIES,
                 Imports.ENTITIES,
+                Feeds.ENTITIES,
                 Applications.ENTITIES,
                 ChangeSets.ENTITIES,
                 Departures.ENTITIES,
@@ -97,6 +99,11 @@ class StoreBeans {
   @Bean
   LinkedRows linkedRows() {
     return new LinkedRows();
+  }
+
+  @Bean
+  Feeds feeds() {
+    return new Feeds();
   }
 
   @Bean

@@ -3,6 +3,7 @@ package ebb.store;
 import ebb.store.applications.Applications;
 import ebb.store.changes.ChangeSets;
 import ebb.store.departures.Departures;
+import ebb.store.feeds.Feeds;
 import ebb.store.imports.Imports;
 import ebb.store.journal.Journal;
 import ebb.store.notices.Notices;
@@ -22,6 +23,7 @@ public final class TestDatabase {
       Stream.of(
               People.ENTITIES,
               Imports.ENTITIES,
+              Feeds.ENTITIES,
               Applications.ENTITIES,
               ChangeSets.ENTITIES,
               Departures.ENTITIES,

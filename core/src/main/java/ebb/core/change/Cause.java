@@ -2,7 +2,10 @@ package ebb.core.change;
 
 /** What brings a change set about. */
 public enum Cause {
+  /** A file that somebody brought in. */
   IMPORT,
+  /** A delivery of a standing source. */
+  FEED,
   HAND,
   TAKE_BACK,
   RULE,
@@ -17,7 +20,7 @@ public enum Cause {
    */
   public boolean releases(ChangeKind kind) {
     return switch (this) {
-      case DATE -> !kind.isDestructive();
+      case DATE, FEED -> !kind.isDestructive();
       case DEPARTURE, ORDER -> true;
       case IMPORT, HAND, TAKE_BACK, RULE, SYNC -> false;
     };

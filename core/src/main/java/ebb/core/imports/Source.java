@@ -1,5 +1,8 @@
 package ebb.core.imports;
 
+import ebb.core.problem.Problem;
+import ebb.core.problem.Where;
+
 /**
  * Where assertions come from.
  *
@@ -15,4 +18,17 @@ public record Source(String name, int rank, Kind kind, Mapping mapping, long ver
 
   /** What operators enter themselves. It outranks every feed until the override is taken away. */
   public static final String HAND = "hand";
+
+  public static boolean isName(String name) {
+    return name != null && name.matches("[a-z][a-z0-9-]{0,58}") && !name.equals(HAND);
+  }
+
+  public static Problem nameInvalid(String name) {
+    return new Problem(
+        "source-invalid",
+        "%s is no name for a source.".formatted(name == null ? "Nothing" : name),
+        "Small letters, digits and hyphens are taken; hand is what operators enter themselves.",
+        "Call it by where it comes from, as in hr or contractors.",
+        Where.field("source"));
+  }
 }

@@ -30,11 +30,13 @@ public record Notice(
     /** The password was reset; asks for a new one. */
     RESET,
     /** To an operator: what they began and did not wait for is done. */
-    DONE;
+    DONE,
+    /** To an operator: something nobody began stands still, and needs one of them. */
+    NEEDED;
 
     /** Whether it asks its reader for something, with a link that works once. */
     public boolean asks() {
-      return this != DONE;
+      return this == WELCOME || this == RESET;
     }
   }
 

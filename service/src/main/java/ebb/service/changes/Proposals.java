@@ -152,6 +152,17 @@ public final class Proposals {
     return shown(set, needs, stops);
   }
 
+  /** Stops a set that is shown, beside what stops it already. */
+  public void stop(long id, Problem stop) {
+    database.writeAll(
+        session -> {
+          var set = changeSets.get(session, id).orElseThrow();
+          var stops = new ArrayList<>(set.stops());
+          stops.add(stop);
+          changeSets.update(session, stopped(set, stops));
+        });
+  }
+
   /** Begins a set with these inputs and shows it. */
   public ChangeSet propose(
       Cause cause, String title, String by, Long takesBack, Collection<? extends Input> inputs) {
@@ -358,21 +369,24 @@ public final class Proposals {
   }
 
   private ChangeSet shown(StatelessSession session, ChangeSet set, List<Problem> stops) {
-    var shown =
-        new ChangeSet(
-            set.id(),
-            set.cause(),
-            set.title(),
-            SetState.SHOWN,
-            set.takesBack(),
-            set.takenBackBy(),
-            stops,
-            set.createdBy(),
-            set.createdAt(),
-            null,
-            null,
-            set.version());
-    changeSets.update(session, shown);
+    changeSets.update(session, stopped(set, stops));
     return changeSets.get(session, set.id()).orElseThrow();
+  }
+
+  /** A set as it is shown, with what stops it. */
+  private static ChangeSet stopped(ChangeSet set, List<Problem> stops) {
+    return new ChangeSet(
+        set.id(),
+        set.cause(),
+        set.title(),
+        SetState.SHOWN,
+        set.takesBack(),
+        set.takenBackBy(),
+        stops,
+        set.createdBy(),
+        set.createdAt(),
+        null,
+        null,
+        set.version());
   }
 }

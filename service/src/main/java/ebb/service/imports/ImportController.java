@@ -101,7 +101,8 @@ class ImportController {
       throws IOException {
     var terms = new Terms(complete, Requests.word(Mode.class, mode, "mode"), null);
     var said =
-        new ImportDesk.Said(file, source, terms, views.charset(charset), separator, sheet, null);
+        new ImportDesk.Said(
+            file, source, terms, views.charset(charset), separator, sheet, null, false);
     try (var upload = uploads.keep(request.getInputStream(), file)) {
       return answer(desk.add(upload, said, principal.getName()), prefer);
     }

@@ -19,6 +19,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.core.rule.Expressions;
 import ebb.service.changes.Proposals;
+import ebb.service.changes.Releases;
 import ebb.service.limits.LimitBook;
 import ebb.service.notices.OperatorNotices;
 import ebb.service.time.BusinessClock;
@@ -126,7 +127,8 @@ final class ImportDesk {
       String charset,
       String separator,
       String sheet,
-      Instant writtenAt) {
+      Instant writtenAt,
+      boolean isFeed) {
     /** The same, said of a file within the bundle. What was packed on the way is no archive. */
     Said within(Path file) {
       var called = file.getFileName().toString();
@@ -137,7 +139,8 @@ final class ImportDesk {
           charset,
           separator,
           sheet,
-          writtenAt);
+          writtenAt,
+          isFeed);
     }
   }
 
@@ -177,13 +180,13 @@ final class ImportDesk {
     var format = found.format().corrected(said.charset(), said.separator(), said.sheet());
     var headings = headings(people, said.name(), format);
     Mapping.mustBeDistinct(said.name(), headings);
-    var source = said.source() == null ? recognised(headings) : named(said.source());
+    var source = said.source() == null ? recognised(headings) : said(said);
     var fit = source.map(one -> one.mapping().fit(headings));
     if (said.source() != null && fit.filter(Mapping.Fit.ANOTHER_FILE::equals).isPresent()) {
       source.get().mapping().layout(said.name(), headings, catalogue(), expressions);
     }
     var isKnown = fit.filter(Mapping.Fit.WHOLE::equals).isPresent();
-    var made = begin(upload, said, format, source.map(Source::name).orElse(null), by);
+    var made = begin(upload, said, format, source.map(Source::name).orElse(said.source()), by);
     uploads.hand(people, made.id());
     if (unpacked != null) {
       uploads.handLinked(unpacked, made.id());
@@ -191,9 +194,21 @@ final class ImportDesk {
     return isKnown ? start(made) : ask(made, question(made, source.isPresent(), headings));
   }
 
+  /** A feed may bring its first delivery before anybody said what its columns mean. */
+  private Optional<Source> said(Said said) {
+    return said.isFeed()
+        ? database
+            .read(session -> sources.get(session, said.source()))
+            .filter(source -> source.mapping() != null)
+        : named(said.source());
+  }
+
   private List<Problem> question(Import made, boolean isOfSource, List<String> headings) {
     if (isOfSource) {
       return List.of(changed(made));
+    }
+    if (made.source() != null) {
+      return List.of(unmapped(made));
     }
     var fitting = fitting(Mapping.Fit.WHOLE, headings).stream().map(Source::name).toList();
     return List.of(fitting.isEmpty() ? unmapped(made) : unclear(made, fitting));
@@ -245,8 +260,8 @@ final class ImportDesk {
     mustBeOpen(made);
     var path = uploads.of(id).orElseThrow(() -> gone(made));
     var problems = new ArrayList<>(mapping.problems(catalogue(), expressions));
-    if (source == null || !source.matches("[a-z][a-z0-9-]{0,58}") || source.equals(Source.HAND)) {
-      problems.add(sourceInvalid(source));
+    if (!Source.isName(source)) {
+      problems.add(Source.nameInvalid(source));
     }
     if (!problems.isEmpty()) {
       throw new Refusal(Refusal.Kind.INVALID, problems);
@@ -389,7 +404,7 @@ final class ImportDesk {
             files,
             catalogue(),
             one);
-    var set = proposals.begin(Cause.IMPORT, "import " + made.file(), made.createdBy(), null);
+    var set = proposals.begin(cause(made), "import " + made.file(), made.createdBy(), null);
     try {
       var found = run.read(set.id());
       var checked = keep(made.found(found.counts(), set.id()).at(Stage.CHECKED));
@@ -404,6 +419,10 @@ final class ImportDesk {
           });
       throw e;
     }
+  }
+
+  private static Cause cause(Import made) {
+    return made.createdBy().equals(Releases.BY_ITSELF) ? Cause.FEED : Cause.IMPORT;
   }
 
   private Import tell(Import made) {
@@ -549,7 +568,9 @@ final class ImportDesk {
     return new Problem(
         "columns-to-map",
         "It is not known yet what the columns of %s mean.".formatted(made.file()),
-        "No source has columns of these names.",
+        made.source() == null
+            ? "No source has columns of these names."
+            : "Nobody has said yet how %s is read.".formatted(made.source()),
         "Look at what is suggested, and confirm it; it is remembered.",
         Where.file(made.file()));
   }
@@ -597,15 +618,6 @@ final class ImportDesk {
         "%s holds no list of people.".formatted(name),
         "What is in it is joined to people by their keys, and each source has keys of its own.",
         "Say which source's people they are.",
-        Where.field("source"));
-  }
-
-  private static Problem sourceInvalid(String source) {
-    return new Problem(
-        "source-invalid",
-        "%s is no name for a source.".formatted(source == null ? "Nothing" : source),
-        "Small letters, digits and hyphens are taken; hand is what operators enter themselves.",
-        "Call it by where it comes from, as in hr or contractors.",
         Where.field("source"));
   }
 }

@@ -1,16 +1,18 @@
 package ebb.service.notices;
 
 import ebb.core.notice.Notice;
+import ebb.core.operator.Act;
 import ebb.store.notices.Notices;
 import ebb.store.operators.Operator;
 import ebb.store.operators.Operators;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Objects;
 import org.hibernate.StatelessSession;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
-/** Tells operators that what they began and did not wait for is done. */
+/** Tells operators what is done that they did not wait for, and what needs them. */
 @Component
 public final class OperatorNotices {
   private final Notices notices;
@@ -55,5 +57,21 @@ public final class OperatorNotices {
                               notices.add(
                                   session, person, Notice.Kind.DONE, to, subject, about, at)));
     }
+  }
+
+  /** Tells all operators who look after settings that something stands still. */
+  public void needed(StatelessSession session, String subject, String about, Instant at) {
+    operators.list(session).stream()
+        .filter(operator -> Act.EDIT_SETTINGS.roles().contains(operator.role()))
+        .map(Operator::person)
+        .filter(Objects::nonNull)
+        .forEach(
+            person ->
+                addresses
+                    .atWork(session, person)
+                    .ifPresent(
+                        to ->
+                            notices.add(
+                                session, person, Notice.Kind.NEEDED, to, subject, about, at)));
   }
 }

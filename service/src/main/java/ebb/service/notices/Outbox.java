@@ -145,9 +145,15 @@ final class Outbox {
         Look at it here:
         %s%s
 
-        You began it, and it took longer than anybody waits for.
+        %s
         """
-        .formatted(notice.subject(), publicAddress, notice.about());
+        .formatted(
+            notice.subject(),
+            publicAddress,
+            notice.about(),
+            notice.kind() == Notice.Kind.DONE
+                ? "You began it, and it took longer than anybody waits for."
+                : "Nothing was changed; it waits for one of you.");
   }
 
   /** Sends all over one connection; what was not taken, with the reason. */

@@ -3,6 +3,7 @@ package ebb.service.process;
 import ebb.store.Database;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
+import ebb.store.feeds.Feeds;
 import ebb.store.notices.Notices;
 import org.springframework.beans.factory.InitializingBean;
 import org.springframework.beans.factory.annotation.Value;
@@ -19,6 +20,7 @@ final class LeasesOfTheDead implements InitializingBean {
   private final Changes changes;
   private final Departures departures;
   private final Notices notices;
+  private final Feeds feeds;
   private final boolean alone;
 
   LeasesOfTheDead(
@@ -26,11 +28,13 @@ final class LeasesOfTheDead implements InitializingBean {
       Changes changes,
       Departures departures,
       Notices notices,
+      Feeds feeds,
       @Value("${ebb.database-url}") String databaseUrl) {
     this.database = database;
     this.changes = changes;
     this.departures = departures;
     this.notices = notices;
+    this.feeds = feeds;
     this.alone = databaseUrl.startsWith("jdbc:h2:file:");
   }
 
@@ -43,6 +47,7 @@ final class LeasesOfTheDead implements InitializingBean {
             changes.endLeases(session);
             departures.endLeases(session);
             notices.endLeases(session);
+            feeds.letGo(session);
           });
     }
   }

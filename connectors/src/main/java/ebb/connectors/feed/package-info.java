@@ -1,0 +1,2 @@
+/** Getting deliveries: from a folder, over HTTP, over SFTP. */
+package ebb.connectors.feed;

@@ -1,0 +1,471 @@
+package ebb.service.feeds;
+
+import ebb.connectors.feed.Fetched;
+import ebb.connectors.feed.Folder;
+import ebb.connectors.feed.HttpPuller;
+import ebb.connectors.feed.Puller;
+import ebb.connectors.feed.SftpPuller;
+import ebb.core.application.Secret;
+import ebb.core.change.ChangeSet;
+import ebb.core.change.SetState;
+import ebb.core.feed.Feed;
+import ebb.core.feed.FeedRun;
+import ebb.core.feed.FeedRun.Outcome;
+import ebb.core.feed.Origin;
+import ebb.core.feed.Undelivered;
+import ebb.core.imports.Import;
+import ebb.core.imports.Verdict;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
+import ebb.service.changes.Releases;
+import ebb.service.imports.Deliveries;
+import ebb.service.imports.Deliveries.Delivery;
+import ebb.service.notices.OperatorNotices;
+import ebb.service.time.BusinessClock;
+import ebb.store.Database;
+import ebb.store.SecretBox;
+import ebb.store.changes.ChangeSets;
+import ebb.store.feeds.Feeds;
+import ebb.store.imports.Imports;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.locks.ReentrantLock;
+import org.hibernate.StatelessSession;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import org.springframework.util.unit.DataSize;
+
+/**
+ * Looks for deliveries, has them read, and lets through what goes on by itself: claim, call with no
+ * transaction open, record. One look at a feed at a time.
+ */
+@Component
+final class FeedRunner {
+  private static final Logger LOG = LoggerFactory.getLogger(FeedRunner.class);
+
+  /** What is got in one go from a place that holds several deliveries. */
+  private static final int MOST_AT_ONCE = 100;
+
+  /** A list of a million people comes in minutes; an endless one is given up. */
+  private static final Duration LONGEST_PULL = Duration.ofMinutes(15);
+
+  private static final Set<String> NEWS =
+      Set.of(
+          Verdict.NEW.word(),
+          Verdict.CHANGED.word(),
+          Verdict.SET_ASIDE.word(),
+          Verdict.REFUSED.word(),
+          Import.MISSING);
+
+  private final Database database;
+  private final BusinessClock clock;
+  private final Feeds feeds;
+  private final Imports imports;
+  private final ChangeSets changeSets;
+  private final Deliveries deliveries;
+  private final Releases releases;
+  private final OperatorNotices notices;
+  private final SecretBox secrets;
+  private final Path scratch;
+  private final long largest;
+  private final Map<String, ReentrantLock> locks = new ConcurrentHashMap<>();
+
+  FeedRunner(
+      Database database,
+      BusinessClock clock,
+      Feeds feeds,
+      Imports imports,
+      ChangeSets changeSets,
+      Deliveries deliveries,
+      Releases releases,
+      OperatorNotices notices,
+      SecretBox secrets,
+      @Value("${ebb.home}") Path home,
+      @Value("${ebb.largest-upload}") DataSize largest)
+      throws IOException {
+    this.database = database;
+    this.clock = clock;
+    this.feeds = feeds;
+    this.imports = imports;
+    this.changeSets = changeSets;
+    this.deliveries = deliveries;
+    this.releases = releases;
+    this.notices = notices;
+    this.secrets = secrets;
+    this.scratch = Files.createDirectories(home.resolve("feeds"));
+    this.largest = largest.toBytes();
+  }
+
+  /** What a run was begun for, and by whom. */
+  record Why(FeedRun.Cause cause, String by) {
+    static final Why TIMETABLE = new Why(FeedRun.Cause.TIMETABLE, Releases.BY_ITSELF);
+    static final Why DELIVERY = new Why(FeedRun.Cause.DELIVERY, Releases.BY_ITSELF);
+  }
+
+  /**
+   * Gets all that is new from a feed that is pulled.
+   *
+   * @return whether trying again in a moment may help
+   */
+  boolean pull(String source, Why why) {
+    return alone(source, () -> pull(feed(source), why));
+  }
+
+  private boolean pull(Feed feed, Why why) {
+    // An address holds one list; a folder over there may hold several deliveries.
+    var most = feed.origin().kind() == Origin.Kind.SFTP ? MOST_AT_ONCE : 1;
+    for (int i = 0; i < most; i++) {
+      var run = begin(feed, why);
+      try {
+        var done = pullOne(feed, run);
+        if (done.file() == null || !done.outcome().isDelivery()) {
+          return false;
+        }
+      } catch (Undelivered e) {
+        end(run, Outcome.FAILED, e.problem());
+        return e.isPassing();
+      }
+    }
+    return false;
+  }
+
+  private FeedRun pullOne(Feed feed, FeedRun run) throws Undelivered {
+    Path file = null;
+    try {
+      file = Files.createTempFile(scratch, "delivery-", ".part");
+      var mark = database.read(session -> feeds.mark(session, feed.source())).orElse(null);
+      var fetched = puller(feed).fetch(file, mark);
+      if (fetched.isEmpty()) {
+        return end(run, Outcome.NOTHING_NEW, null);
+      }
+      var done = deliver(feed, run, file, fetched.get().name(), fetched.get().writtenAt());
+      database.writeAll(session -> feeds.putMark(session, feed.source(), fetched.get().mark()));
+      return done;
+    } catch (IOException e) {
+      return end(run, Outcome.FAILED, disk(e));
+    } finally {
+      delete(file);
+    }
+  }
+
+  /** Takes in all files of a watched folder that are whole. */
+  void take(Feed feed, Folder folder, Why why) {
+    alone(
+        feed.source(),
+        () -> {
+          try {
+            for (var taken : folder.left()) {
+              takeOne(feed, folder, taken, why);
+            }
+            for (var file : folder.ready()) {
+              takeOne(feed, folder, folder.take(file), why);
+            }
+            wellAgain(feed);
+          } catch (Undelivered e) {
+            noteTrouble(feed.source(), e.problem());
+          }
+          return false;
+        });
+  }
+
+  /** A folder that could not be read is well; what a run said of its last file stays. */
+  private void wellAgain(Feed feed) {
+    database
+        .read(session -> feeds.trouble(session, feed.source()))
+        .filter(trouble -> trouble.problem().code().equals("feed-folder-amiss"))
+        .ifPresent(_ -> noteTrouble(feed.source(), null));
+  }
+
+  private void takeOne(Feed feed, Folder folder, Path taken, Why why) throws Undelivered {
+    var run = begin(feed, why);
+    try {
+      var writtenAt = Files.getLastModifiedTime(taken).toInstant();
+      var done = deliver(feed, run, taken, taken.getFileName().toString(), writtenAt);
+      if (done.outcome() == Outcome.FAILED) {
+        folder.quarantine(taken, done.problem(), clock.instant());
+      } else {
+        folder.archive(taken, clock.instant());
+      }
+    } catch (IOException e) {
+      end(run, Outcome.FAILED, disk(e));
+    }
+  }
+
+  /** Has a delivery read, and lets through what goes on by itself. */
+  private FeedRun deliver(Feed feed, FeedRun run, Path file, String name, Instant writtenAt)
+      throws IOException {
+    try {
+      var made =
+          deliveries.take(
+              new Delivery(feed.source(), file, name, writtenAt, feed.complete()),
+              Releases.BY_ITSELF);
+      var found = run.found(name, made.id());
+      database.writeAll(session -> feeds.put(session, found));
+      return follow(feed, found, deliveries.await(made));
+    } catch (Refusal refusal) {
+      return end(run.found(name, null), Outcome.FAILED, refusal.problems().getFirst());
+    }
+  }
+
+  private FeedRun follow(Feed feed, FeedRun run, Import made) {
+    if (!made.questions().isEmpty()) {
+      return end(run, Outcome.ASKED, made.questions().getFirst());
+    }
+    var set = set(made);
+    if (!set.stops().isEmpty()) {
+      return end(run, Outcome.STOPPED, set.stops().getFirst());
+    }
+    deliveries.decide(made, feed.missing(), Releases.BY_ITSELF);
+    try {
+      releases.releaseByItself(set(made));
+    } catch (Refusal refusal) {
+      return end(run, Outcome.STOPPED, refusal.problems().getFirst());
+    }
+    var isNews =
+        made.counts().entrySet().stream()
+            .anyMatch(count -> NEWS.contains(count.getKey()) && count.getValue() > 0);
+    return end(run, isNews ? Outcome.DONE : Outcome.NOTHING_NEW, null);
+  }
+
+  private ChangeSet set(Import made) {
+    return database.read(session -> changeSets.get(session, made.changeSet())).orElseThrow();
+  }
+
+  /**
+   * Brings in what there is now as a file that somebody brings in: nothing releases itself, nothing
+   * is taken away over there, and the next look finds the same.
+   *
+   * @throws Refusal if there is nothing, or it cannot be got
+   */
+  Import test(String source, String by) {
+    var feed = feed(source);
+    Path file = null;
+    try {
+      file = Files.createTempFile(scratch, "test-", ".part");
+      var fetched = sample(feed, file);
+      forgetTest(source, by);
+      var made =
+          deliveries.take(
+              new Delivery(source, file, fetched.name(), fetched.writtenAt(), feed.complete()), by);
+      database.writeAll(session -> feeds.putTried(session, source, made.id()));
+      return deliveries.await(made);
+    } catch (Undelivered e) {
+      throw Refusal.conflict(e.problem());
+    } catch (IOException e) {
+      throw Refusal.conflict(disk(e));
+    } finally {
+      delete(file);
+    }
+  }
+
+  /** Gives up what the last test proposed, unless somebody let it through. */
+  void forgetTest(String source, String by) {
+    database
+        .read(session -> feeds.tried(session, source).flatMap(made -> imports.get(session, made)))
+        .map(Import::changeSet)
+        .flatMap(set -> database.read(session -> changeSets.get(session, set)))
+        .filter(set -> set.state() == SetState.SHOWN && set.releasedAt() == null)
+        .ifPresent(set -> releases.discard(set.id(), null, by));
+    database.writeAll(session -> feeds.putTried(session, source, null));
+  }
+
+  private Fetched sample(Feed feed, Path into) throws Undelivered, IOException {
+    if (feed.origin().kind().isPulled()) {
+      return puller(feed).fetch(into, null).orElseThrow(() -> nothing(feed));
+    }
+    if (feed.origin().kind() == Origin.Kind.PUSH) {
+      throw Refusal.conflict(pushed(feed));
+    }
+    var folder = new Folder(feed.origin());
+    folder.ready();
+    var first = folder.ready().stream().findFirst().orElseThrow(() -> nothing(feed));
+    Files.copy(first, into, StandardCopyOption.REPLACE_EXISTING);
+    return new Fetched(
+        first.getFileName().toString(), Files.getLastModifiedTime(first).toInstant(), null);
+  }
+
+  /** Says that a delivery did not come. */
+  void late(Feed feed, Instant expected) {
+    var run = begin(feed, Why.TIMETABLE);
+    end(run, Outcome.LATE, late(feed.source(), expected));
+  }
+
+  @EventListener(ApplicationReadyEvent.class)
+  void resume() {
+    for (var run : database.read(feeds::running)) {
+      Thread.ofVirtual().name("feed-" + run.source()).start(() -> resume(run));
+    }
+  }
+
+  /** A reading that a crash broke off is taken up by the imports; the rest is done here. */
+  private void resume(FeedRun run) {
+    alone(
+        run.source(),
+        () -> {
+          var made =
+              run.made() == null
+                  ? Optional.<Import>empty()
+                  : database.read(session -> imports.get(session, run.made()));
+          try {
+            if (made.isEmpty()) {
+              // What had been taken lies where the next look finds it.
+              end(run, Outcome.FAILED, brokeOff(run.source()));
+            } else {
+              follow(feed(run.source()), run, deliveries.await(made.get()));
+            }
+          } catch (Refusal refusal) {
+            end(run, Outcome.FAILED, refusal.problems().getFirst());
+          }
+          return false;
+        });
+  }
+
+  private FeedRun begin(Feed feed, Why why) {
+    return database.write(
+        session -> {
+          var run =
+              new FeedRun(
+                  feeds.number(session),
+                  feed.source(),
+                  why.cause(),
+                  Outcome.RUNNING,
+                  null,
+                  null,
+                  null,
+                  why.by(),
+                  clock.instant(),
+                  null);
+          feeds.put(session, run);
+          return run;
+        });
+  }
+
+  private FeedRun end(FeedRun run, Outcome outcome, Problem problem) {
+    var ended = run.ended(outcome, problem, clock.instant());
+    return database.write(
+        session -> {
+          feeds.put(session, ended);
+          note(session, run.source(), problem);
+          return ended;
+        });
+  }
+
+  private void noteTrouble(String source, Problem problem) {
+    database.writeAll(session -> note(session, source, problem));
+  }
+
+  private void note(StatelessSession session, String source, Problem problem) {
+    var at = clock.instant();
+    if (feeds.note(session, source, problem, at) && problem != null) {
+      notices.needed(
+          session, "Feed %s: %s".formatted(source, problem.what()), "/where/feeds/" + source, at);
+    }
+  }
+
+  private Puller puller(Feed feed) {
+    var secret =
+        new Secret(
+            database
+                .read(session -> feeds.secret(session, feed.source()))
+                .map(secrets::open)
+                .orElse(""));
+    return feed.origin().kind() == Origin.Kind.HTTP
+        ? new HttpPuller(feed.origin(), secret, largest, LONGEST_PULL)
+        : new SftpPuller(feed.origin(), secret, largest, LONGEST_PULL);
+  }
+
+  private Feed feed(String source) {
+    return database
+        .read(session -> feeds.get(session, source))
+        .orElseThrow(() -> Refusal.notFound("feed", source, "See: ebb feeds list"));
+  }
+
+  private interface Work {
+    boolean done();
+  }
+
+  /** Skips it where the feed is being looked at already: that look finds the same. */
+  private boolean alone(String source, Work work) {
+    var lock = locks.computeIfAbsent(source, _ -> new ReentrantLock());
+    if (!lock.tryLock()) {
+      return false;
+    }
+    try {
+      return work.done();
+    } catch (RuntimeException e) {
+      LOG.error("Feed {} could not be looked at; this is tried again", source, e);
+      return true;
+    } finally {
+      lock.unlock();
+    }
+  }
+
+  private static void delete(Path file) {
+    try {
+      if (file != null) {
+        Files.deleteIfExists(file);
+      }
+    } catch (IOException e) {
+      LOG.warn("{} could not be deleted: {}", file, e.getMessage());
+    }
+  }
+
+  private static Refusal nothing(Feed feed) {
+    return Refusal.conflict(
+        new Problem(
+            "feed-empty",
+            "%s has nothing to be read now.".formatted(feed.source()),
+            "No file is there, or none of the names that are taken.",
+            "Have a delivery made, and test again.",
+            null));
+  }
+
+  private static Problem pushed(Feed feed) {
+    return new Problem(
+        "feed-is-pushed",
+        "%s is not ours to get.".formatted(feed.source()),
+        "The other side calls us, when it likes.",
+        "Have it send somebody, and look at what came.",
+        Where.field("kind"));
+  }
+
+  private static Problem late(String source, Instant expected) {
+    return new Problem(
+        "feed-late",
+        "The delivery of %s expected at %s has not come.".formatted(source, expected),
+        "Nobody is taken for a leaver because of it; joiners and leavers wait.",
+        "Ask whoever sends it.",
+        null);
+  }
+
+  private static Problem brokeOff(String source) {
+    return new Problem(
+        "feed-run-broke-off",
+        "The service stopped while it looked at %s.".formatted(source),
+        "Nothing of the delivery was read yet.",
+        "It is looked at again by itself.",
+        null);
+  }
+
+  private static Problem disk(IOException e) {
+    return new Problem(
+        "feed-disk",
+        "The delivery cannot be kept.",
+        e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage(),
+        "Look whether the disk of the service is full.",
+        null);
+  }
+}

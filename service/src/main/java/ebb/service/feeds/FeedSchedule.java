@@ -1,0 +1,143 @@
+package ebb.service.feeds;
+
+import com.github.kagkarlsson.scheduler.Scheduler;
+import com.github.kagkarlsson.scheduler.task.CompletionHandler;
+import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
+import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import ebb.core.feed.Feed;
+import ebb.service.time.BusinessClock;
+import ebb.store.Database;
+import ebb.store.feeds.Feeds;
+import jakarta.annotation.PreDestroy;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import javax.sql.DataSource;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/**
+ * Keeps feeds to their timetables. Times are business times, so that the demo's clock moves them;
+ * the scheduler keeps them in the database, and one process alone gets each.
+ */
+@Component
+final class FeedSchedule {
+  private static final String TASK = "feed";
+  private static final int AT_ONCE = 4;
+  private static final Duration LOOK_EVERY = Duration.ofSeconds(1);
+
+  /** What fails in passing is tried again after these, and then at its next time. */
+  private static final int MOST_RETRIES = 3;
+
+  private static final Duration FIRST_RETRY = Duration.ofMinutes(1);
+  private static final int LONGER_EACH_TIME = 5;
+
+  private final Database database;
+  private final BusinessClock clock;
+  private final Feeds feeds;
+  private final FeedTimes times;
+  private final FeedRunner runner;
+  private final CustomTask<Void> task;
+  private final Scheduler scheduler;
+  private final Map<String, Integer> retries = new ConcurrentHashMap<>();
+
+  FeedSchedule(
+      DataSource dataSource,
+      Database database,
+      BusinessClock clock,
+      Feeds feeds,
+      FeedTimes times,
+      FeedRunner runner) {
+    this.database = database;
+    this.clock = clock;
+    this.feeds = feeds;
+    this.times = times;
+    this.runner = runner;
+    this.task =
+        Tasks.custom(TASK, Void.class)
+            .onDeadExecutionRevive()
+            .execute(
+                (instance, context) ->
+                    look(instance.getId(), context.getExecution().executionTime));
+    this.scheduler =
+        Scheduler.create(dataSource, task)
+            .clock(clock::instant)
+            .threads(AT_ONCE)
+            .pollingInterval(LOOK_EVERY)
+            .build();
+  }
+
+  @EventListener(ApplicationReadyEvent.class)
+  void start() {
+    scheduler.start();
+  }
+
+  @PreDestroy
+  void stop() {
+    scheduler.stop();
+  }
+
+  /** When a feed is looked at next; empty where it is not. */
+  Optional<Instant> next(String source) {
+    return scheduler
+        .getScheduledExecution(TaskInstanceId.of(TASK, source))
+        .map(execution -> execution.getExecutionTime());
+  }
+
+  /** Puts a feed that was edited, switched on or paused to its right time. */
+  void put(Feed feed) {
+    var id = TaskInstanceId.of(TASK, feed.source());
+    if (scheduler.getScheduledExecution(id).isPresent()) {
+      scheduler.cancel(id);
+    }
+    if (feed.state() == Feed.State.ON) {
+      times
+          .nextLook(feed, clock.instant())
+          .ifPresent(at -> scheduler.scheduleIfNotExists(task.instance(feed.source()), at));
+    }
+  }
+
+  private CompletionHandler<Void> look(String source, Instant due) {
+    var feed = database.read(session -> feeds.get(session, source));
+    if (feed.isEmpty() || feed.get().state() != Feed.State.ON) {
+      return (_, operations) -> operations.remove();
+    }
+    var again = look(feed.get(), due);
+    var next = again ? retry(source) : Optional.<Instant>empty();
+    if (next.isEmpty()) {
+      retries.remove(source);
+    }
+    var at = next.or(() -> times.nextLook(feed.get(), clock.instant()));
+    return (complete, operations) ->
+        at.ifPresentOrElse(
+            time -> operations.reschedule(complete, time), () -> operations.remove());
+  }
+
+  /** Whether trying again in a moment may help. */
+  private boolean look(Feed feed, Instant due) {
+    if (feed.origin().kind().isPulled()) {
+      return runner.pull(feed.source(), FeedRunner.Why.TIMETABLE);
+    }
+    var from = times.countsFrom(feed, due);
+    if (!database.read(session -> feeds.hasCome(session, feed.source(), from))) {
+      runner.late(feed, due.minus(feed.timetable().grace()));
+    }
+    return false;
+  }
+
+  private Optional<Instant> retry(String source) {
+    var count = retries.merge(source, 1, Integer::sum);
+    if (count > MOST_RETRIES) {
+      return Optional.empty();
+    }
+    var wait = FIRST_RETRY;
+    for (int i = 1; i < count; i++) {
+      wait = wait.multipliedBy(LONGER_EACH_TIME);
+    }
+    return Optional.of(clock.instant().plus(wait));
+  }
+}

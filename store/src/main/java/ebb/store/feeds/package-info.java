@@ -1,0 +1,2 @@
+/** Feeds, and what each look for a delivery found. */
+package ebb.store.feeds;
