@@ -122,9 +122,10 @@ final class FeedSchedule {
     if (feed.origin().kind().isPulled()) {
       return runner.pull(feed.source(), FeedRunner.Why.TIMETABLE);
     }
-    var from = times.countsFrom(feed, due);
+    var last = times.lastLook(feed, due, clock.instant());
+    var from = times.countsFrom(feed, last);
     if (!database.read(session -> feeds.hasCome(session, feed.source(), from))) {
-      runner.late(feed, due.minus(feed.timetable().grace()));
+      runner.late(feed, last.minus(feed.timetable().grace()));
     }
     return false;
   }

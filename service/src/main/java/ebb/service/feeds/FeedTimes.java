@@ -2,12 +2,15 @@ package ebb.service.feeds;
 
 import ebb.core.feed.Feed;
 import ebb.core.feed.Timetable;
-import ebb.service.time.BusinessClock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.InstantSource;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
+import java.util.Comparator;
 import java.util.Optional;
+import java.util.stream.Stream;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.scheduling.support.CronExpression;
 import org.springframework.stereotype.Component;
 
@@ -17,10 +20,12 @@ final class FeedTimes {
   /** A timetable of blackouts alone has no next time. */
   private static final int MOST_TRIES = 1_000;
 
-  private final BusinessClock clock;
+  private final InstantSource clock;
+  private final ZoneId organisation;
 
-  FeedTimes(BusinessClock clock) {
+  FeedTimes(InstantSource clock, @Value("${ebb.zone}") ZoneId organisation) {
     this.clock = clock;
+    this.organisation = organisation;
   }
 
   /** The next time after an instant; empty where there is none. */
@@ -29,14 +34,27 @@ final class FeedTimes {
       return Optional.empty();
     }
     var cron = CronExpression.parse(timetable.cron());
-    var next = cron.next(ZonedDateTime.ofInstant(after, zone(timetable)));
-    for (int i = 0; i < MOST_TRIES && next != null; i++) {
-      if (!timetable.isBlackout(next.toLocalDate())) {
-        return Optional.of(next.toInstant());
+    var next = next(cron, after.atZone(zone(timetable)));
+    for (int i = 0; i < MOST_TRIES && next.isPresent(); i++) {
+      if (!timetable.isBlackout(next.get().toLocalDate())) {
+        return next.map(ZonedDateTime::toInstant);
       }
-      next = cron.next(next);
+      next = next(cron, next.get());
     }
     return Optional.empty();
+  }
+
+  /**
+   * A time in the hour that the clocks leave out in spring comes when that hour is over; the
+   * expression alone would leave out the day.
+   */
+  private static Optional<ZonedDateTime> next(CronExpression cron, ZonedDateTime after) {
+    var byClocks = Optional.ofNullable(cron.next(after.toLocalDateTime()));
+    return Stream.concat(
+            byClocks.map(time -> time.atZone(after.getZone())).stream(),
+            Optional.ofNullable(cron.next(after)).stream())
+        .filter(time -> time.isAfter(after))
+        .min(Comparator.naturalOrder());
   }
 
   /**
@@ -46,6 +64,19 @@ final class FeedTimes {
   Optional<Instant> nextLook(Feed feed, Instant after) {
     var grace = grace(feed);
     return next(feed.timetable(), after.minus(grace)).map(time -> time.plus(grace));
+  }
+
+  /** The last time to look up to now, where some passed while the service did not run. */
+  Instant lastLook(Feed feed, Instant due, Instant now) {
+    var last = due;
+    for (int i = 0; i < MOST_TRIES; i++) {
+      var next = nextLook(feed, last).filter(time -> !time.isAfter(now));
+      if (next.isEmpty()) {
+        break;
+      }
+      last = next.get();
+    }
+    return last;
   }
 
   /**
@@ -67,6 +98,6 @@ final class FeedTimes {
   }
 
   private ZoneId zone(Timetable timetable) {
-    return timetable.zone() == null ? clock.zone() : timetable.zone();
+    return timetable.zone() == null ? organisation : timetable.zone();
   }
 }
