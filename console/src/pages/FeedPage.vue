@@ -80,7 +80,7 @@ async function kept(): Promise<void> {
               <td><WhenText :at="one.startedAt" /><span v-if="one.cause === 'hand'" class="small soft"> by {{ one.by }}</span></td>
               <td><span :class="{ signal: needsLook(one.outcome) }">{{ OUTCOMES[one.outcome] ?? one.outcome }}</span><span v-if="one.problem" class="small soft"><br />{{ one.problem.what }}</span></td>
               <td><RouterLink v-if="one.made" :to="`/now/imports/${one.made}`"><bdi>{{ one.file }}</bdi></RouterLink><bdi v-else>{{ one.file }}</bdi></td>
-              <td v-for="verdict in ['new', 'changed', 'set-aside', 'refused', 'missing']" :key="verdict" class="number">{{ one.counts[verdict] ? number(one.counts[verdict]) : '' }}</td>
+              <td v-for="verdict in ['new', 'changed', 'set aside', 'refused', 'missing']" :key="verdict" class="number">{{ one.counts[verdict] ? number(one.counts[verdict]) : '' }}</td>
               <td><RouterLink v-if="one.changeSet" :to="`/now/change-sets/${one.changeSet}`">change set {{ one.changeSet }}</RouterLink></td>
             </tr>
           </tbody>

@@ -5,6 +5,7 @@ import ProgressBar from 'primevue/progressbar'
 import { computed, onScopeDispose, ref, toRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
+import DoubtfulRows from '../parts/DoubtfulRows.vue'
 import FollowBar from '../parts/FollowBar.vue'
 import ImportSteps from '../parts/ImportSteps.vue'
 import LinkedFiles from '../parts/LinkedFiles.vue'
@@ -29,7 +30,7 @@ const id = toRef(props, 'id')
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-const { isBusy, trouble: refused, run } = useAct()
+const { trouble: refused, run } = useAct()
 const path = computed(() => `/api/v1/imports/${id.value}`)
 
 const { data: made, trouble, isLoading, reload } = useResource((signal) => api<Schemas['ImportView']>(path.value, { signal }), [id])
@@ -49,7 +50,8 @@ const isAsking = computed(() => (made.value?.questions.length ?? 0) > 0)
 const isRemapping = ref(false)
 const bringsLists = ref(false)
 const isShown = computed(() => set.value?.state === 'shown')
-const decides = computed(() => isShown.value && session.may('import'))
+// What a feed brings is released by itself; what it leaves open is decided about afterwards.
+const decides = computed(() => (isShown.value || (set.value?.state === 'released' && set.value.cause === 'feed')) && session.may('import'))
 const at = computed(() => {
   const now = made.value
   if (!now || isAsking.value) return 'mapping'
@@ -63,16 +65,12 @@ const counted = computed(() => VERDICTS.map(([value, words]) => ({ value, words,
 const first = computed(() => counted.value.find((one) => one.count)?.value ?? 'new')
 const verdict = computed(() => String(route.query.verdict ?? first.value))
 const key = ref(String(route.query.key ?? ''))
-const ofRows = computed(() => !!made.value?.changeSet && verdict.value !== 'missing' && verdict.value !== 'refused')
+const ofRows = computed(() => !!made.value?.changeSet && !['missing', 'refused', 'set aside'].includes(verdict.value))
 const rows = usePages<Schemas['RowView']>(
   (cursor, signal) => (!ofRows.value ? Promise.resolve({ items: [], next: null, total: 0, moreThan: null }) : api<Page<Schemas['RowView']>>(`${path.value}/rows${query({ verdict: verdict.value, key: key.value.trim() || undefined, cursor })}`, { signal })),
   [id, verdict, ofRows, key]
 )
 
-async function answer(line: number, words: string): Promise<void> {
-  await run(() => api(`${path.value}/rows/${line}/answer`, { method: 'PUT', body: { answer: words } }))
-  await Promise.all([rows.reload(), readSet()])
-}
 async function settled(now: Schemas['ImportView']): Promise<void> {
   isRemapping.value = false
   made.value = now
@@ -135,27 +133,20 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
           <label v-if="ofRows" class="small">Key begins with <InputText v-model.lazy="key" class="key" autocomplete="off" /></label>
         </div>
         <MissingPeople v-if="verdict === 'missing'" :made="made" :decides="decides" @decided="readSet" />
+        <DoubtfulRows v-else-if="verdict === 'set aside'" :made="made" :decides="decides" @answered="readSet" />
         <RefusedRows v-else-if="verdict === 'refused'" :made="made" :mends="decides" @mended="mended" />
         <StateView v-else :data="rows.items.value" :trouble="rows.trouble.value" :is-loading="rows.isLoading.value" :is-empty="!rows.items.value?.length" @retry="rows.reload">
           <template #empty>No row is of this kind.</template>
           <table>
-            <thead><tr><th class="number">Line</th><th>Key</th><th>Name</th><th>{{ verdict === 'set aside' ? 'Who is it?' : verdict === 'new' ? 'What is said of them' : 'What becomes different' }}</th></tr></thead>
+            <thead><tr><th class="number">Line</th><th>Key</th><th>Name</th><th>{{ verdict === 'new' ? 'What is said of them' : 'What becomes different' }}</th></tr></thead>
             <tbody>
               <tr v-for="row in rows.items.value ?? []" :key="row.line">
                 <td class="number">{{ row.line }}</td>
                 <td><bdi>{{ row.key }}</bdi></td>
                 <td><RouterLink v-if="row.person && (row.verdict === 'changed' || row.verdict === 'left alone' || (row.verdict === 'new' && !isShown))" :to="`/who/${row.person}`"><bdi>{{ row.name }}</bdi></RouterLink><bdi v-else>{{ row.name }}</bdi></td>
                 <td>
-                  <template v-if="row.verdict === 'set aside'">
-                    <ul class="plain"><li v-for="(reasons, person) in row.resembles" :key="person">May be <RouterLink :to="`/who/${person}`">person {{ person }}</RouterLink>: {{ reasons.join('; ') }}</li></ul>
-                    <p v-if="!Object.keys(row.resembles).length">Nobody known has this key or name, and the file may add nobody.</p>
-                    <div v-if="decides" class="switch" role="group" :aria-label="`Who is ${row.name}`">
-                      <button type="button" :aria-pressed="row.answer === 'new'" :disabled="isBusy" @click="answer(row.line, 'new')">Somebody new</button>
-                      <button v-for="(_, person) in row.resembles" :key="person" type="button" :aria-pressed="row.answer === `same:${person}`" :disabled="isBusy" @click="answer(row.line, `same:${person}`)">Person {{ person }}</button>
-                    </div>
-                  </template>
-                  <span v-for="edit in row.edits" v-else-if="row.edits.length" :key="edit.attribute" class="edit">{{ attribute(edit.attribute) }}: <template v-if="edit.before"><del><bdi>{{ edit.before }}</bdi></del> → </template><bdi>{{ edit.after ?? 'nothing' }}</bdi></span>
-                  <span v-for="[name, value] in shownValues(row)" v-else :key="name" class="edit"><span class="soft">{{ attribute(name) }}</span> <bdi>{{ value }}</bdi></span>
+                  <template v-if="row.edits.length"><span v-for="edit in row.edits" :key="edit.attribute" class="edit">{{ attribute(edit.attribute) }}: <template v-if="edit.before"><del><bdi>{{ edit.before }}</bdi></del> → </template><bdi>{{ edit.after ?? 'nothing' }}</bdi></span></template>
+                  <template v-else><span v-for="[name, value] in shownValues(row)" :key="name" class="edit"><span class="soft">{{ attribute(name) }}</span> <bdi>{{ value }}</bdi></span></template>
                 </td>
               </tr>
             </tbody>

@@ -10,7 +10,7 @@ import java.util.Map;
  *     about; empty otherwise
  * @param values as checked, by attribute
  * @param edits what becomes different, where somebody is known already
- * @param resembles people it may be: number to reasons
+ * @param resembles people it may be, the likeliest first
  */
 public record RowView(
     long line,
@@ -22,5 +22,5 @@ public record RowView(
     Map<String, String> values,
     List<EditView> edits,
     List<ProblemView> problems,
-    Map<Long, List<String>> resembles,
+    List<ResemblanceView> resembles,
     String answer) {}

@@ -434,10 +434,14 @@ final class ImportsCommand {
               row.answer() == null ? "" : ": answered " + row.answer());
       row.resembles()
           .forEach(
-              (person, reasons) ->
+              like ->
                   main.output()
                       .line(
-                          "             may be person %d: %s", person, String.join(", ", reasons)));
+                          "             may be %s, person %d (%d of 100): %s",
+                          like.displayName(),
+                          like.person(),
+                          like.score(),
+                          String.join(", ", like.reasons())));
       if (row.answer() == null) {
         main.output()
             .line("             answer: ebb imports answer %d %d new, or same:ID", id, row.line());

@@ -56,3 +56,16 @@ create table scheduled_tasks (
   primary key (task_name, task_instance)
 );
 create index scheduled_tasks_due on scheduled_tasks (execution_time);
+
+-- What people are looked up by when a row may be one of them: prints of names, addresses, numbers ---------
+create table person_clue (
+  clue bigint not null,
+  person_id bigint not null,
+  primary key (clue, person_id)
+);
+create index person_clue_of on person_clue (person_id);
+drop index person_match;
+alter table person drop column match_key;
+
+-- What was decided after an import was released, as a set of its own ------------------------------------
+alter table import add column answers_set_id bigint;

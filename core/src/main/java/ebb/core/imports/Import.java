@@ -52,6 +52,11 @@ public record Import(
     return with(stage, questions, counts, changeSet, tookMillis);
   }
 
+  /** The same import with its effects in another set. */
+  public Import into(long changeSet) {
+    return with(stage, questions, counts, changeSet, tookMillis);
+  }
+
   public Import took(long millis) {
     return with(stage, questions, counts, changeSet, millis);
   }

@@ -1,8 +1,10 @@
 package ebb.core.imports;
 
+import java.util.HashSet;
+import java.util.Set;
 import java.util.function.IntConsumer;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import java.util.stream.LongStream;
 
 /**
  * The keys of a source: who each stands for, the print of the row as it was last taken in, and the
@@ -104,11 +106,26 @@ public final class KeyTable {
     return count;
   }
 
-  /** The people whose keys were let through before, and whom no line names. */
-  public LongStream vanished() {
-    return IntStream.range(0, keys.length / 2)
-        .filter(slot -> taken[slot] && released[slot] && lines[slot] == 0)
-        .mapToLong(slot -> people[slot]);
+  /**
+   * The people whose keys were let through before, and whom no line names: whoever has another key
+   * now is named by that one.
+   */
+  public Set<Long> vanished() {
+    var vanished =
+        slots()
+            .filter(slot -> released[slot] && lines[slot] == 0)
+            .mapToObj(slot -> people[slot])
+            .collect(Collectors.toCollection(HashSet::new));
+    if (!vanished.isEmpty()) {
+      slots()
+          .filter(slot -> released[slot] && lines[slot] != 0)
+          .forEach(slot -> vanished.remove(people[slot]));
+    }
+    return vanished;
+  }
+
+  private IntStream slots() {
+    return IntStream.range(0, taken.length).filter(slot -> taken[slot]);
   }
 
   private int slotFor(Print key) {

@@ -1,75 +1,198 @@
 package ebb.core.imports;
 
+import ebb.core.imports.NameLikeness.Name;
 import ebb.core.name.Folding;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SortedSet;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 
-/** Whether a new row may be somebody who is known already, and why one would think so. */
+/**
+ * Whether a row under a key never seen may be somebody who is known already, and why one would
+ * think so. It never decides: whoever is like a row is offered, and somebody answers.
+ */
 public final class Likeness {
+  /** From this on somebody is asked: a name alone is less, a name and one more thing is more. */
+  public static final int ENOUGH = 54;
+
+  private static final int MOST = 100;
+  private static final int PHONE_DIGITS = 8;
+
   /**
+   * @param score up to 100
    * @param reasons in words, strongest first; never empty
    */
-  public record Resemblance(Person person, List<String> reasons) {}
+  public record Resemblance(int score, List<String> reasons) {}
 
   /**
-   * People are looked up by this before they are compared; one name in any spelling gives one key.
+   * Somebody known.
+   *
+   * @param isVanished whether the source does not name the person any more
+   * @param isNamed whether the file at hand names the person under a key of their own
+   * @param isDeparted whether the person has left
    */
-  public static String blockingKey(String givenName, String familyName) {
-    return Folding.forComparing(givenName) + " " + Folding.forComparing(familyName);
+  public record Known(Person person, boolean isVanished, boolean isNamed, boolean isDeparted) {}
+
+  /**
+   * What people are looked up by before they are compared; whoever may be one person has at least
+   * one of these in common. Numbers that stand for texts: two of them are alike by chance only, and
+   * the comparing tells.
+   */
+  public static SortedSet<Long> clues(Map<String, String> values) {
+    var clues = new TreeSet<Long>();
+    var name = name(values);
+    var given = name.given().isEmpty() ? "" : name.given().getFirst();
+    var family = name.family().isEmpty() ? "" : name.family().getFirst();
+    // The letters of a whole name in their order: it stays when parts or letters are exchanged.
+    add(clues, "letters", sorted(name.givenName() + name.familyName()));
+    add(clues, "family", family, beginning(given, 2));
+    add(clues, "given", given, beginning(family, 2));
+    add(clues, "mail", mail(values.get(Attributes.HOME_EMAIL)));
+    add(clues, "phone", phone(values.get(Attributes.MOBILE)));
+    add(clues, "number", values.getOrDefault(Attributes.EMPLOYEE_NUMBER, ""));
+    var start = values.getOrDefault(Attributes.START_DATE, "");
+    if (!start.isEmpty()) {
+      add(clues, "given and start", beginning(given, 3), start);
+      add(clues, "family and start", beginning(family, 3), start);
+    }
+    return clues;
   }
 
-  public static String blockingKey(Map<String, String> values) {
-    return blockingKey(
+  /** As of {@link #clues(Map)}. */
+  public static SortedSet<Long> clues(Person person) {
+    return clues(values(person));
+  }
+
+  private static Map<String, String> values(Person person) {
+    return person.attributes().entrySet().stream()
+        .collect(Collectors.toMap(Map.Entry::getKey, entry -> entry.getValue().value()));
+  }
+
+  private static void add(SortedSet<Long> clues, String kind, String... parts) {
+    if (Arrays.stream(parts).noneMatch(String::isEmpty)) {
+      clues.add(Print.of(kind + "\n" + String.join("\n", parts)).low());
+    }
+  }
+
+  private static String sorted(String text) {
+    var letters = text.toCharArray();
+    Arrays.sort(letters);
+    return new String(letters);
+  }
+
+  private static String beginning(String text, int length) {
+    return text.substring(0, Math.min(length, text.length()));
+  }
+
+  private static Name name(Map<String, String> values) {
+    return Name.of(
         values.getOrDefault(Attributes.GIVEN_NAME, ""),
         values.getOrDefault(Attributes.FAMILY_NAME, ""));
   }
 
+  /** Empty where there is none. */
+  private static String mail(String address) {
+    return address == null ? "" : address.strip().toLowerCase(Locale.ROOT);
+  }
+
+  /** Its last digits: what comes before is a country, or the zero in its place. */
+  private static String phone(String number) {
+    var digits = number == null ? "" : number.replaceAll("\\D", "");
+    return digits.length() < PHONE_DIGITS - 2
+        ? ""
+        : digits.substring(Math.max(0, digits.length() - PHONE_DIGITS));
+  }
+
+  /** Why a row may be somebody known; empty if nobody need ask. */
+  public static Optional<Resemblance> between(Map<String, String> row, Known known) {
+    return Optional.of(compare(row, known)).filter(found -> found.score() >= ENOUGH);
+  }
+
   /**
-   * Compares a row under a key never seen with a person of the same name. Two of one name are
-   * common and no reason to doubt; with another likeness they are.
-   *
-   * @param vanished whether the person is missing from the source now
+   * As {@link #between}, where somebody is sure that the row is nobody new: a name alone is enough.
    */
-  public static Optional<Resemblance> between(
-      Map<String, String> values, Person person, boolean vanished) {
-    var reasons = new ArrayList<String>();
-    if (isSame(values, person, Attributes.HOME_EMAIL)) {
-      reasons.add("the same private address");
-    }
-    if (isSame(values, person, Attributes.MOBILE)) {
-      reasons.add("the same mobile number");
-    }
-    if (vanished) {
-      reasons.add("missing from the source now");
-    }
-    if (reasons.isEmpty()) {
-      return Optional.empty();
-    }
-    reasons.addFirst("the same name");
-    return Optional.of(new Resemblance(person, reasons));
+  public static Optional<Resemblance> near(Map<String, String> row, Known known) {
+    return Optional.of(compare(row, known))
+        .filter(found -> found.score() >= NameLikeness.SPELLING.weight());
   }
 
-  /** A person of the same name, where somebody is sure that the row is nobody new. */
-  public static Resemblance byName(Map<String, String> values, Person person, boolean vanished) {
-    return between(values, person, vanished)
-        .orElseGet(() -> new Resemblance(person, List.of("the same name")));
+  private record Reason(int weight, String words) {}
+
+  private static Resemblance compare(Map<String, String> row, Known known) {
+    var person = values(known.person());
+    var reasons = new ArrayList<Reason>();
+    var name = NameLikeness.between(name(row), name(person));
+    if (name != NameLikeness.NONE) {
+      reasons.add(new Reason(name.weight(), name.words()));
+    }
+    same(
+        reasons,
+        46,
+        "the same private address",
+        mail(row.get(Attributes.HOME_EMAIL)),
+        mail(person.get(Attributes.HOME_EMAIL)));
+    same(
+        reasons,
+        44,
+        "the same mobile number",
+        phone(row.get(Attributes.MOBILE)),
+        phone(person.get(Attributes.MOBILE)));
+    same(
+        reasons,
+        46,
+        "the same staff number",
+        row.get(Attributes.EMPLOYEE_NUMBER),
+        person.get(Attributes.EMPLOYEE_NUMBER));
+    same(
+        reasons,
+        16,
+        "the same first day",
+        row.get(Attributes.START_DATE),
+        person.get(Attributes.START_DATE));
+    same(
+        reasons,
+        6,
+        "the same unit",
+        folded(row.get(Attributes.DEPARTMENT)),
+        folded(person.get(Attributes.DEPARTMENT)));
+    same(
+        reasons,
+        4,
+        "the same job",
+        folded(row.get(Attributes.TITLE)),
+        folded(person.get(Attributes.TITLE)));
+    if (known.isVanished()) {
+      reasons.add(new Reason(30, "missing from the source now"));
+    } else if (known.isDeparted()) {
+      reasons.add(new Reason(16, "has left, and may be coming back"));
+    }
+    // Father and son, and twins, have much in common, and each a row of their own.
+    var score = reasons.stream().mapToInt(Reason::weight).sum() - (known.isNamed() ? 20 : 0);
+    return new Resemblance(
+        Math.clamp(score, 0, MOST),
+        reasons.stream()
+            .sorted(Comparator.comparingInt(Reason::weight).reversed())
+            .map(Reason::words)
+            .toList());
   }
 
-  private static boolean isSame(Map<String, String> values, Person person, String attribute) {
-    var value = values.get(attribute);
-    return value != null
-        && person
-            .get(attribute)
-            .filter(held -> canonical(held).equals(canonical(value)))
-            .isPresent();
+  private static String folded(String text) {
+    return text == null ? "" : Folding.forComparing(text);
   }
 
-  private static String canonical(String value) {
-    return value.toLowerCase(java.util.Locale.ROOT).replaceAll("[\\s()/-]", "");
+  private static void same(
+      List<Reason> reasons, int weight, String words, String one, String other) {
+    if (one != null && !one.isEmpty() && one.equals(other)) {
+      reasons.add(new Reason(weight, words));
+    }
   }
 
   private Likeness() {}

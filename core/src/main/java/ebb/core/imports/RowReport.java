@@ -1,5 +1,6 @@
 package ebb.core.imports;
 
+import ebb.core.imports.Likeness.Resemblance;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import java.util.List;
@@ -13,7 +14,7 @@ import java.util.Map;
  *     about; empty otherwise
  * @param values as checked
  * @param edits what becomes different, where somebody is known already
- * @param resembles people it may be, each with the reasons
+ * @param resembles people it may be, by their numbers
  * @param answer what an operator decided for a row set aside: "new" or "same:ID"; null until then
  */
 public record RowReport(
@@ -25,7 +26,7 @@ public record RowReport(
     Map<String, String> values,
     Map<String, Edit> edits,
     List<Problem> problems,
-    Map<Long, List<String>> resembles,
+    Map<Long, Resemblance> resembles,
     String answer) {
   /**
    * @param from null where there was nothing

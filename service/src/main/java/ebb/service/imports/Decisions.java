@@ -1,5 +1,6 @@
 package ebb.service.imports;
 
+import ebb.core.change.Cause;
 import ebb.core.change.ChangeSet;
 import ebb.core.change.Input;
 import ebb.core.change.SetState;
@@ -67,7 +68,7 @@ final class Decisions {
    * @param answer "new", or "same:" and the number of the person it is
    */
   RowReport answer(long id, long line, String answer, String by) {
-    var made = shown(id);
+    var made = open(id);
     var row =
         database
             .read(session -> imports.row(session, id, line))
@@ -100,7 +101,7 @@ final class Decisions {
 
   /** Decides about a person a complete file does not name. */
   Missing decide(long id, String key, Missing.Decision decision, String by) {
-    var made = shown(id);
+    var made = open(id);
     var missing =
         database
             .read(session -> imports.missing(session, id, key))
@@ -182,27 +183,60 @@ final class Decisions {
         .orElseGet(() -> Assertions.none(person, source));
   }
 
-  private Import shown(long id) {
+  /**
+   * The import, with the set into which decisions go: its own until that is released, and then one
+   * that follows it. What a feed brings is released before anybody looks at it.
+   */
+  private Import open(long id) {
     var made =
         database
             .read(session -> imports.get(session, id))
             .orElseThrow(() -> Refusal.notFound("import", id, "See: ebb imports list"));
-    var isShown =
-        made.changeSet() != null
-            && database
-                .read(session -> changeSets.get(session, made.changeSet()))
-                .map(ChangeSet::state)
-                .filter(state -> state == SetState.SHOWN)
-                .isPresent();
-    if (!isShown) {
-      throw Refusal.conflict(
-          new Problem(
-              "import-not-shown",
-              "Import %d is %s.".formatted(id, made.stage().word()),
-              "Decisions are taken before its release.",
-              "Bring the file in again to decide anew.",
-              null));
+    if (made.changeSet() == null) {
+      throw Refusal.conflict(notShown(made));
     }
-    return made;
+    var state = stateOf(made.changeSet());
+    if (state == SetState.SHOWN) {
+      return made;
+    }
+    if (state != SetState.RELEASED || !isLatest(made)) {
+      throw Refusal.conflict(notShown(made));
+    }
+    return made.into(answersSet(made));
+  }
+
+  private SetState stateOf(long set) {
+    return database
+        .read(session -> changeSets.get(session, set))
+        .map(ChangeSet::state)
+        .orElse(null);
+  }
+
+  /** What an older file said of a row, the next one says anew. */
+  private boolean isLatest(Import made) {
+    return database.read(session -> imports.released(session, made.source(), 1)).stream()
+        .allMatch(last -> last.id() == made.id());
+  }
+
+  private long answersSet(Import made) {
+    var there = database.read(session -> imports.answersSet(session, made.id()));
+    if (there.filter(set -> stateOf(set) == SetState.SHOWN).isPresent()) {
+      return there.get();
+    }
+    var set =
+        proposals.show(
+            proposals.begin(Cause.IMPORT, "decisions about " + made.file(), made.createdBy(), null),
+            List.of());
+    database.writeAll(session -> imports.putAnswersSet(session, made.id(), set.id()));
+    return set.id();
+  }
+
+  private static Problem notShown(Import made) {
+    return new Problem(
+        "import-not-shown",
+        "Import %d is %s.".formatted(made.id(), made.stage().word()),
+        "Decisions are taken about what is shown, or about the last file of a source.",
+        "Bring the file in again to decide anew.",
+        null);
   }
 }

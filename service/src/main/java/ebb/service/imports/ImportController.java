@@ -15,21 +15,26 @@ import ebb.api.RowView;
 import ebb.core.imports.Import;
 import ebb.core.imports.Missing;
 import ebb.core.imports.Mode;
+import ebb.core.imports.RowReport;
 import ebb.core.imports.Terms;
 import ebb.core.imports.Verdict;
 import ebb.core.operator.Act;
+import ebb.core.person.PersonId;
 import ebb.service.web.Allowed;
 import ebb.service.web.Problems;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.imports.Imports;
 import ebb.store.people.People;
+import ebb.store.people.StoredPerson;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
 import java.net.URI;
 import java.security.Principal;
+import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import org.hibernate.StatelessSession;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -186,16 +191,29 @@ class ImportController {
       @RequestParam(required = false) Integer limit) {
     get(id);
     return database.read(
-        session ->
-            Requests.listing(
-                imports.rows(
-                    session,
-                    id,
-                    new Imports.Wanted(
-                        Requests.word(Verdict.class, verdict, "verdict"), code, heading, key),
-                    Requests.cursor(cursor),
-                    Requests.limit(limit)),
-                views::view));
+        session -> {
+          var page =
+              imports.rows(
+                  session,
+                  id,
+                  new Imports.Wanted(
+                      Requests.word(Verdict.class, verdict, "verdict"), code, heading, key),
+                  Requests.cursor(cursor),
+                  Requests.limit(limit));
+          var known = known(session, page.items());
+          return Requests.listing(page, row -> views.view(row, known));
+        });
+  }
+
+  /** The people these rows may be. */
+  private Map<Long, StoredPerson> known(StatelessSession session, List<RowReport> rows) {
+    var ids =
+        rows.stream()
+            .flatMap(row -> row.resembles().keySet().stream())
+            .map(PersonId::new)
+            .collect(Collectors.toSet());
+    return people.all(session, ids).stream()
+        .collect(Collectors.toMap(one -> one.person().id().value(), one -> one));
   }
 
   @Allowed(Act.IMPORT)
@@ -205,9 +223,10 @@ class ImportController {
       @PathVariable long line,
       @RequestBody RowAnswer answer,
       Principal principal) {
-    return views.view(
+    var row =
         decisions.answer(
-            id, line, Requests.required(answer.answer(), "answer"), principal.getName()));
+            id, line, Requests.required(answer.answer(), "answer"), principal.getName());
+    return views.view(row, database.read(session -> known(session, List.of(row))));
   }
 
   /** Mends a refused row, or all that are refused for the same text, and checks them at once. */

@@ -398,7 +398,7 @@ final class ImportDesk {
     var run =
         new ImportRun(
             new ImportRun.Tools(
-                database, sources, people, imports, proposals, linked, limits, expressions),
+                database, sources, people, imports, proposals, linked, limits, clock, expressions),
             source,
             made,
             files,

@@ -1,11 +1,13 @@
 package ebb.service.imports;
 
 import ebb.api.ErrandView;
+import ebb.core.change.ChangeSet;
 import ebb.core.change.SetState;
 import ebb.core.imports.Import;
 import ebb.core.imports.Stage;
 import ebb.core.operator.Act;
 import ebb.core.operator.Caller;
+import ebb.service.changes.Releases;
 import ebb.service.errand.Errands;
 import ebb.store.changes.ChangeSets;
 import ebb.store.imports.Imports;
@@ -44,13 +46,7 @@ final class ImportErrands implements Errands {
       return Optional.of(
           view(made, RUNNING, "Reading " + made.file(), "It is checked row by row.", "Follow"));
     }
-    var isShown =
-        made.changeSet() != null
-            && changeSets
-                .get(session, made.changeSet())
-                .filter(set -> set.state() == SetState.SHOWN)
-                .isPresent();
-    if (!isShown) {
+    if (!isOpen(session, made)) {
       return Optional.empty();
     }
     var rows = imports.countUnanswered(session, made.id());
@@ -59,6 +55,19 @@ final class ImportErrands implements Errands {
         ? Optional.empty()
         : Optional.of(
             view(made, WAITING, "Decide about " + made.file(), words(rows, missing), "Decide"));
+  }
+
+  /** Whether anything can be decided about it: the last that a feed brought stays open. */
+  private boolean isOpen(StatelessSession session, Import made) {
+    if (made.changeSet() == null) {
+      return false;
+    }
+    var state = changeSets.get(session, made.changeSet()).map(ChangeSet::state).orElse(null);
+    return state == SetState.SHOWN
+        || state == SetState.RELEASED
+            && made.createdBy().equals(Releases.BY_ITSELF)
+            && imports.released(session, made.source(), 1).stream()
+                .allMatch(last -> last.id() == made.id());
   }
 
   private static ErrandView view(

@@ -24,6 +24,7 @@ import ebb.core.problem.Where;
 import ebb.core.rule.Expressions;
 import ebb.service.changes.Proposals;
 import ebb.service.limits.LimitBook;
+import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.imports.Imports;
 import ebb.store.people.People;
@@ -65,6 +66,7 @@ final class ImportRun {
       Proposals proposals,
       LinkedFiles linked,
       LimitBook limits,
+      BusinessClock clock,
       Expressions expressions) {}
 
   /**
@@ -139,7 +141,7 @@ final class ImportRun {
     keys = loading.join();
     known = keys.countReleased();
     var different = reading.compare(keys);
-    vanished = keys.vanished().boxed().collect(Collectors.toSet());
+    vanished = keys.vanished();
     giveNumbers();
     progress.checking(different.cardinality());
     counts.put(Verdict.UNCHANGED, (long) reading.size() - different.cardinality());
@@ -298,14 +300,19 @@ final class ImportRun {
     if (judge == null) {
       judge =
           new Judge(
-              tools.database,
-              tools.people,
+              new Judge.Tools(
+                  tools.database,
+                  tools.people,
+                  tools.sources,
+                  tools.clock.instant(),
+                  tools.clock.zone()),
               source,
               made.terms(),
               layout,
               catalogue,
               keys,
-              vanished::contains,
+              // Whom a file that names only some leaves out is not missing.
+              person -> made.terms().complete() && vanished.contains(person),
               units);
     }
     return judge;

@@ -6,9 +6,11 @@ import ebb.api.MappingEdit;
 import ebb.api.MappingView;
 import ebb.api.MappingView.ColumnView;
 import ebb.api.ProgressView;
+import ebb.api.ResemblanceView;
 import ebb.api.RowView;
 import ebb.core.imports.Format;
 import ebb.core.imports.Import;
+import ebb.core.imports.Likeness.Resemblance;
 import ebb.core.imports.Mapping;
 import ebb.core.imports.Mode;
 import ebb.core.imports.RowReport;
@@ -22,6 +24,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.service.web.Problems;
 import ebb.service.web.Requests;
+import ebb.store.people.StoredPerson;
 import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.List;
@@ -62,7 +65,10 @@ final class ImportViews {
         made.createdAt());
   }
 
-  RowView view(RowReport row) {
+  /**
+   * @param known the people the row may be
+   */
+  RowView view(RowReport row, Map<Long, StoredPerson> known) {
     var name =
         row.values().getOrDefault(Attributes.GIVEN_NAME, "")
             + " "
@@ -81,8 +87,27 @@ final class ImportViews {
                     new EditView(edit.getKey(), edit.getValue().from(), edit.getValue().to(), null))
             .toList(),
         Problems.views(row.problems()),
-        row.resembles(),
+        row.resembles().entrySet().stream()
+            .filter(like -> known.containsKey(like.getKey()))
+            .map(like -> resemblance(row, known.get(like.getKey()), like.getValue()))
+            .toList(),
         row.answer());
+  }
+
+  private static ResemblanceView resemblance(
+      RowReport row, StoredPerson known, Resemblance resemblance) {
+    var values = new TreeMap<String, String>();
+    row.values()
+        .keySet()
+        .forEach(
+            attribute ->
+                known.person().get(attribute).ifPresent(value -> values.put(attribute, value)));
+    return new ResemblanceView(
+        known.person().id().value(),
+        known.displayName(),
+        resemblance.score(),
+        resemblance.reasons(),
+        values);
   }
 
   /** What the source's mapping says goes before what is suggested. */

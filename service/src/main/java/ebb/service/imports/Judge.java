@@ -5,6 +5,8 @@ import ebb.core.imports.CheckedRow;
 import ebb.core.imports.KeyTable;
 import ebb.core.imports.Layout;
 import ebb.core.imports.Likeness;
+import ebb.core.imports.Likeness.Known;
+import ebb.core.imports.Likeness.Resemblance;
 import ebb.core.imports.Mapping;
 import ebb.core.imports.Print;
 import ebb.core.imports.Row;
@@ -16,24 +18,39 @@ import ebb.core.imports.Verdict;
 import ebb.core.person.Assertions;
 import ebb.core.person.Attributes;
 import ebb.core.person.Catalogue;
+import ebb.core.person.Person;
 import ebb.core.person.PersonId;
+import ebb.core.person.Stage;
 import ebb.store.Database;
 import ebb.store.people.People;
+import ebb.store.people.Sources;
 import ebb.store.people.StoredPerson;
+import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.SortedMap;
+import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Function;
 import java.util.function.LongPredicate;
 import java.util.stream.Collectors;
 
 /** Says of rows what they are: checks them, matches them, and compares them with what is known. */
 final class Judge {
-  private final Database database;
-  private final People people;
+  /** So many are compared with a row at most: those with most in common. */
+  private static final int MOST_COMPARED = 20;
+
+  /** So many are shown to whoever answers. */
+  private static final int MOST_SHOWN = 5;
+
+  private final Tools tools;
   private final Source source;
   private final Terms terms;
   private final Layout layout;
@@ -43,14 +60,16 @@ final class Judge {
   private final Map<String, String> forNewPeople;
   private final Print.Press press = new Print.Press();
 
+  /** What judging works with. */
+  record Tools(Database database, People people, Sources sources, Instant now, ZoneId zone) {}
+
   /**
    * @param keys what the source knows, and which line of the file names each key
    * @param vanished whether the file does not name a person any more
    * @param units key to name of the units rows may speak of; empty where they have names
    */
   Judge(
-      Database database,
-      People people,
+      Tools tools,
       Source source,
       Terms terms,
       Layout layout,
@@ -58,8 +77,7 @@ final class Judge {
       KeyTable keys,
       LongPredicate vanished,
       Map<String, String> units) {
-    this.database = database;
-    this.people = people;
+    this.tools = tools;
     this.source = source;
     this.terms = terms;
     this.layout = layout;
@@ -82,7 +100,7 @@ final class Judge {
     var alike = alike(checked);
     var judged = new Judged(new ArrayList<>(), new ArrayList<>(), new HashMap<>());
     for (int i = 0; i < rows.size(); i++) {
-      judge(rows.get(i), checked.get(i), now, alike, judged);
+      judge(rows.get(i), checked.get(i), now, alike.getOrDefault(i, Map.of()), judged);
     }
     return judged;
   }
@@ -91,7 +109,7 @@ final class Judge {
       Row row,
       CheckedRow checked,
       Map<PersonId, Assertions> now,
-      Map<String, List<StoredPerson>> alike,
+      Map<Long, Resemblance> resembles,
       Judged judged) {
     var key = Print.of(checked.key());
     var person = keys.person(key) == 0 ? null : new PersonId(keys.person(key));
@@ -100,7 +118,7 @@ final class Judge {
     } else if (keys.isReleased(key)) {
       judgeKnown(row, checked, now.get(person), judged);
     } else {
-      judgeNew(row, checked, person, alike, judged);
+      judgeNew(row, checked, person, resembles, judged);
     }
   }
 
@@ -127,9 +145,8 @@ final class Judge {
       Row row,
       CheckedRow checked,
       PersonId person,
-      Map<String, List<StoredPerson>> alike,
+      Map<Long, Resemblance> resembles,
       Judged judged) {
-    var resembles = resembles(checked, alike);
     var verdict = resembles.isEmpty() && terms.mode().adds() ? Verdict.NEW : Verdict.SET_ASIDE;
     judged.reports().add(report(verdict, row, checked, person, Map.of(), resembles));
     if (verdict == Verdict.NEW) {
@@ -196,8 +213,9 @@ final class Judge {
             .collect(Collectors.toSet());
     var now = new HashMap<PersonId, Assertions>();
     if (!ids.isEmpty()) {
-      database
-          .read(session -> people.assertions(session, ids))
+      tools
+          .database()
+          .read(session -> tools.people().assertions(session, ids))
           .forEach((id, all) -> now.put(id, ofSource(id, all)));
     }
     return now;
@@ -210,38 +228,85 @@ final class Judge {
         .orElseGet(() -> Assertions.none(id, source.name()));
   }
 
-  /** People of the same names as rows under keys never seen. */
-  private Map<String, List<StoredPerson>> alike(List<CheckedRow> rows) {
-    var names =
-        rows.stream()
-            .filter(row -> row.problems().isEmpty() && !keys.isReleased(Print.of(row.key())))
-            .map(row -> Likeness.blockingKey(row.values()))
-            .collect(Collectors.toSet());
-    return names.isEmpty()
-        ? Map.of()
-        : database.read(session -> people.byMatchKeys(session, names)).stream()
-            .collect(Collectors.groupingBy(Judge::blockingKey));
-  }
-
-  private static String blockingKey(StoredPerson stored) {
-    return Likeness.blockingKey(
-        stored.person().get(Attributes.GIVEN_NAME).orElse(""),
-        stored.person().get(Attributes.FAMILY_NAME).orElse(""));
-  }
-
-  private Map<Long, List<String>> resembles(CheckedRow row, Map<String, List<StoredPerson>> alike) {
-    var resembles = new TreeMap<Long, List<String>>();
-    for (var stored : alike.getOrDefault(Likeness.blockingKey(row.values()), List.of())) {
-      var id = stored.person().id().value();
-      var isGone = vanished.test(id);
-      if (terms.mode().adds()) {
-        Likeness.between(row.values(), stored.person(), isGone)
-            .ifPresent(like -> resembles.put(id, like.reasons()));
-      } else {
-        resembles.put(id, Likeness.byName(row.values(), stored.person(), isGone).reasons());
+  /** Whom rows under keys never seen may be, by the place of the row. */
+  private Map<Integer, Map<Long, Resemblance>> alike(List<CheckedRow> rows) {
+    var clues = new HashMap<Integer, SortedSet<Long>>();
+    for (int i = 0; i < rows.size(); i++) {
+      if (rows.get(i).problems().isEmpty() && !keys.isReleased(Print.of(rows.get(i).key()))) {
+        clues.put(i, Likeness.clues(rows.get(i).values()));
       }
     }
-    return resembles;
+    var all = clues.values().stream().flatMap(Set::stream).collect(Collectors.toSet());
+    if (all.isEmpty()) {
+      return Map.of();
+    }
+    var having = tools.database().read(session -> tools.people().byClues(session, all));
+    var candidates = new HashMap<Integer, List<PersonId>>();
+    clues.forEach((row, of) -> candidates.put(row, candidates(of, having)));
+    var known =
+        known(candidates.values().stream().flatMap(List::stream).collect(Collectors.toSet()));
+    var alike = new HashMap<Integer, Map<Long, Resemblance>>();
+    candidates.forEach((row, ids) -> alike.put(row, resembles(rows.get(row).values(), ids, known)));
+    return alike;
+  }
+
+  /** Those with most clues in common. */
+  private static List<PersonId> candidates(Set<Long> clues, Map<Long, List<PersonId>> having) {
+    return clues.stream()
+        .flatMap(clue -> having.getOrDefault(clue, List.of()).stream())
+        .collect(Collectors.groupingBy(Function.identity(), TreeMap::new, Collectors.counting()))
+        .entrySet()
+        .stream()
+        .sorted(Map.Entry.<PersonId, Long>comparingByValue().reversed())
+        .limit(MOST_COMPARED)
+        .map(Map.Entry::getKey)
+        .toList();
+  }
+
+  private Map<PersonId, Known> known(Set<PersonId> ids) {
+    if (ids.isEmpty()) {
+      return Map.of();
+    }
+    return tools
+        .database()
+        .read(
+            session -> {
+              var keysHere = tools.sources().keysOf(session, source.name(), ids);
+              return tools.people().all(session, ids).stream()
+                  .map(StoredPerson::person)
+                  .collect(
+                      Collectors.toMap(
+                          Person::id, person -> known(person, keysHere.get(person.id()))));
+            });
+  }
+
+  private Known known(Person person, String key) {
+    var isNamed = key != null && keys.line(Print.of(key)) != 0;
+    var isDeparted = person.stage(tools.now(), tools.zone()) == Stage.DEPARTED;
+    return new Known(person, vanished.test(person.id().value()), isNamed, isDeparted);
+  }
+
+  private Map<Long, Resemblance> resembles(
+      Map<String, String> row, List<PersonId> ids, Map<PersonId, Known> known) {
+    var resembles = new HashMap<Long, Resemblance>();
+    for (var id : ids) {
+      if (known.containsKey(id)) {
+        var found =
+            terms.mode().adds()
+                ? Likeness.between(row, known.get(id))
+                : Likeness.near(row, known.get(id));
+        found.ifPresent(like -> resembles.put(id.value(), like));
+      }
+    }
+    var shown = new LinkedHashMap<Long, Resemblance>();
+    resembles.entrySet().stream()
+        .sorted(
+            Map.Entry.<Long, Resemblance>comparingByValue(
+                    Comparator.comparingInt(Resemblance::score).reversed())
+                .thenComparing(Map.Entry.comparingByKey()))
+        .limit(MOST_SHOWN)
+        .forEach(entry -> shown.put(entry.getKey(), entry.getValue()));
+    return shown;
   }
 
   /** An attribute the source fills and the row leaves empty is taken away. */
@@ -270,7 +335,7 @@ final class Judge {
       CheckedRow checked,
       PersonId person,
       Map<String, Edit> edits,
-      Map<Long, List<String>> resembles) {
+      Map<Long, Resemblance> resembles) {
     var mayNeedMending = verdict == Verdict.REFUSED || verdict == Verdict.SET_ASIDE;
     return new RowReport(
         row.line(),

@@ -224,8 +224,7 @@ final class Mends {
     var keys = keys(made, source.mapping(), layout, rows);
     var judge =
         new Judge(
-            database,
-            people,
+            new Judge.Tools(database, people, sources, clock.instant(), clock.zone()),
             source,
             made.terms(),
             layout,

@@ -30,6 +30,9 @@ class ImportEntity {
   @Column(name = "change_set_id")
   Long changeSetId;
 
+  @Column(name = "answers_set_id")
+  Long answersSetId;
+
   @Column(name = "created_by")
   String createdBy;
 

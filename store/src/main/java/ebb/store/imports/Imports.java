@@ -2,6 +2,7 @@ package ebb.store.imports;
 
 import ebb.core.imports.Format;
 import ebb.core.imports.Import;
+import ebb.core.imports.Likeness.Resemblance;
 import ebb.core.imports.Missing;
 import ebb.core.imports.RowReport;
 import ebb.core.imports.RowReport.Edit;
@@ -44,7 +45,9 @@ public final class Imports {
   }
 
   public void put(StatelessSession session, Import made) {
-    var row = new ImportEntity();
+    var row =
+        Optional.ofNullable(session.get(ImportEntity.class, made.id()))
+            .orElseGet(ImportEntity::new);
     row.id = made.id();
     row.source = made.source();
     row.file = made.file();
@@ -101,6 +104,19 @@ public final class Imports {
     return new Page<>(
         shown.stream().map(Imports::made).toList(),
         rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
+  /** The set of what was decided after an import was released; empty if nothing was. */
+  public Optional<Long> answersSet(StatelessSession session, long made) {
+    return Optional.ofNullable(session.get(ImportEntity.class, made)).map(row -> row.answersSetId);
+  }
+
+  public void putAnswersSet(StatelessSession session, long made, long set) {
+    session
+        .createMutationQuery("update ImportEntity set answersSetId = :set where id = :id")
+        .setParameter("set", set)
+        .setParameter("id", made)
+        .executeUpdate();
   }
 
   /** Imports of a source that were let through, and not taken back; newest first. */
@@ -466,7 +482,7 @@ public final class Imports {
         Json.texts(row.values),
         Json.read(row.edits, new TypeReference<TreeMap<String, Edit>>() {}),
         Json.read(row.problems, new TypeReference<List<Problem>>() {}),
-        Json.read(row.resembles, new TypeReference<Map<Long, List<String>>>() {}),
+        Json.read(row.resembles, new TypeReference<Map<Long, Resemblance>>() {}),
         row.answer);
   }
 }

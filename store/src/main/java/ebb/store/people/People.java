@@ -1,5 +1,6 @@
 package ebb.store.people;
 
+import ebb.core.imports.Likeness;
 import ebb.core.operator.Reach;
 import ebb.core.person.Assertions;
 import ebb.core.person.Person;
@@ -34,6 +35,7 @@ public final class People {
           SourceMappingEntity.class,
           AttributeEntity.class,
           PersonValueEntity.class,
+          PersonClueEntity.class,
           SourceKeyEntity.class,
           LoginNameEntity.class,
           GrantEntity.class,
@@ -80,14 +82,47 @@ public final class People {
     return Numbers.take(session, "person_seq", count).stream().map(PersonId::new).toList();
   }
 
-  /** People whose name, in any spelling, gives one of these keys. */
-  public List<StoredPerson> byMatchKeys(StatelessSession session, Collection<String> keys) {
-    return session
-        .createSelectionQuery("from PersonEntity where matchKey in (:keys)", PersonEntity.class)
-        .setParameterList("keys", keys)
-        .stream()
-        .map(PersonMapper::person)
-        .toList();
+  /** More people than this having a clue in common, it says nothing. */
+  private static final int COMMON = 40;
+
+  private static final int CLUES_AT_ONCE = 1_000;
+
+  /**
+   * People by what they are looked up by. A clue that very many have in common is left out.
+   *
+   * @param clues as of {@link Likeness#clues}
+   */
+  public Map<Long, List<PersonId>> byClues(StatelessSession session, Collection<Long> clues) {
+    var all = List.copyOf(clues);
+    var found = new HashMap<Long, List<PersonId>>();
+    for (int from = 0; from < all.size(); from += CLUES_AT_ONCE) {
+      session
+          .createSelectionQuery(
+              "select id.clue, id.personId from PersonClueEntity where id.clue in (:clues)",
+              Object[].class)
+          .setParameterList("clues", all.subList(from, Math.min(from + CLUES_AT_ONCE, all.size())))
+          .setMaxResults(CLUES_AT_ONCE * COMMON)
+          .stream()
+          .forEach(
+              row ->
+                  found
+                      .computeIfAbsent((Long) row[0], _ -> new ArrayList<>())
+                      .add(new PersonId((Long) row[1])));
+    }
+    found.values().removeIf(people -> people.size() > COMMON);
+    return found;
+  }
+
+  /** These people, as they are resolved; who is not known is left out. */
+  public List<StoredPerson> all(StatelessSession session, Collection<PersonId> ids) {
+    return ids.isEmpty()
+        ? List.of()
+        : session
+            .createSelectionQuery("from PersonEntity where id in (:ids)", PersonEntity.class)
+            .setParameterList("ids", values(ids))
+            .stream()
+            .map(PersonMapper::person)
+            .toList();
   }
 
   /** What each source asserts now; a person nobody asserts anything of has an empty list. */
@@ -208,6 +243,7 @@ public final class People {
       row.version = 1;
       session.insert(row);
       keepValues(session, person, searchable, Set.of());
+      keepClues(session, person, Set.of());
     } else if (!row.attributes.equals(attributes)
         || !Objects.equals(row.login, login)
         || !Objects.equals(row.wakesAt, wakesAt)) {
@@ -222,7 +258,42 @@ public final class People {
       row.version++;
       session.update(row);
       keepValues(session, person, searchable, valueNames(session, person.id()));
+      if (!person.attributes().isEmpty()) {
+        keepClues(session, person, cluesOf(session, person.id()));
+      }
     }
+  }
+
+  private static Set<Long> cluesOf(StatelessSession session, PersonId id) {
+    return new HashSet<>(
+        session
+            .createSelectionQuery(
+                "select id.clue from PersonClueEntity where id.personId = :id", Long.class)
+            .setParameter("id", id.value())
+            .list());
+  }
+
+  private static void keepClues(StatelessSession session, Person person, Set<Long> there) {
+    var clues = Likeness.clues(person);
+    var gone = there.stream().filter(clue -> !clues.contains(clue)).toList();
+    if (!gone.isEmpty()) {
+      session
+          .createMutationQuery(
+              "delete from PersonClueEntity where id.personId = :id and id.clue in (:gone)")
+          .setParameter("id", person.id().value())
+          .setParameterList("gone", gone)
+          .executeUpdate();
+    }
+    session.insertMultiple(
+        clues.stream()
+            .filter(clue -> !there.contains(clue))
+            .map(
+                clue -> {
+                  var row = new PersonClueEntity();
+                  row.id = new PersonClueEntity.Key(clue, person.id().value());
+                  return row;
+                })
+            .toList());
   }
 
   private static Set<String> valueNames(StatelessSession session, PersonId id) {

@@ -21,9 +21,6 @@ class PersonEntity {
   @Column(name = "call_name")
   String callName;
 
-  @Column(name = "match_key")
-  String matchKey;
-
   String login;
   String department;
 

@@ -1,6 +1,5 @@
 package ebb.store.people;
 
-import ebb.core.imports.Likeness;
 import ebb.core.name.Folding;
 import ebb.core.person.Asserted;
 import ebb.core.person.Assertions;
@@ -31,10 +30,6 @@ final class PersonMapper {
     row.displayName = person.displayName();
     row.sortName = sortName(person);
     row.callName = callName(person);
-    row.matchKey =
-        Likeness.blockingKey(
-            person.get(Attributes.GIVEN_NAME).orElse(""),
-            person.get(Attributes.FAMILY_NAME).orElse(""));
     row.department = person.get(Attributes.DEPARTMENT).orElse(null);
     row.userType = person.get(Attributes.USER_TYPE).orElse(null);
     row.employeeNumber = person.get(Attributes.EMPLOYEE_NUMBER).orElse(null);
