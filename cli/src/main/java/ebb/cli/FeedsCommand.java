@@ -45,8 +45,8 @@ final class FeedsCommand {
                 column("BY", FeedView::kind),
                 column("STATE", FeedView::state),
                 column("LAST", feed -> feed.last() == null ? "" : feed.last().outcome()),
-                column("AT", feed -> feed.last() == null ? "" : feed.last().startedAt()),
-                column("NEXT", FeedView::nextAt),
+                column("AT", feed -> feed.last() == null ? "" : Text.time(feed.last().startedAt())),
+                column("NEXT", feed -> feed.nextAt() == null ? "" : Text.time(feed.nextAt())),
                 column("AMISS", feed -> feed.problem() == null ? "" : feed.problem().what())));
   }
 
@@ -156,7 +156,7 @@ final class FeedsCommand {
             main.service().list(path(source) + "/runs", FeedRunView.class, limit),
             "Nothing came yet.",
             List.of(
-                column("AT", FeedRunView::startedAt),
+                column("AT", run -> Text.time(run.startedAt())),
                 column("OUTCOME", FeedRunView::outcome),
                 column("FILE", FeedRunView::file),
                 column("IMPORT", FeedRunView::made),
@@ -190,7 +190,7 @@ final class FeedsCommand {
                 "  at         %s%s", feed.cron(), feed.zone() == null ? "" : " " + feed.zone());
           }
           if (feed.nextAt() != null) {
-            out.line("  next       %s", feed.nextAt());
+            out.line("  next       %s", Text.time(feed.nextAt()));
           }
           if (feed.problem() != null) {
             out.line("  amiss      %s", feed.problem().what());
