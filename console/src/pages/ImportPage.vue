@@ -6,6 +6,7 @@ import { computed, onScopeDispose, ref, toRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
 import DoubtfulRows from '../parts/DoubtfulRows.vue'
+import FeedTried from '../parts/FeedTried.vue'
 import FollowBar from '../parts/FollowBar.vue'
 import ImportSteps from '../parts/ImportSteps.vue'
 import LinkedFiles from '../parts/LinkedFiles.vue'
@@ -116,9 +117,11 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
       <template v-else-if="made.changeSet">
         <section v-if="isRemapping" aria-label="How it is read"><MappingForm :made="made" @settled="settled"><Button label="Leave it as it is" severity="secondary" @click="isRemapping = false" /></MappingForm></section>
         <ProblemNote v-if="set && isShown && set.stops.length" :problems="set.stops" />
+        <FeedTried v-if="isShown && made.source && session.may('see-settings')" :source="made.source" />
         <ReleaseAct v-if="set" :set="set" :lists="bringsLists" @released="taken" @stale="readSet" />
         <FollowBar v-if="set" :set="set" />
-        <SetCounts v-if="set?.counts.length" :counts="set.counts" />
+        <SetCounts v-if="set?.counts.length && isShown" :counts="set.counts" />
+        <details v-else-if="set?.counts.length"><summary>What it changed, by application</summary><SetCounts :counts="set.counts" /></details>
         <p v-else-if="set?.people">{{ count(set.people, 'person is', 'people are') }} taken in; no account changes by that yet. What follows comes with their dates and the rules.</p>
         <p v-else-if="set">It brings no changes: everybody is as the file says already.</p>
         <div class="head">
@@ -162,6 +165,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
 <style scoped>
 .head { display: flex; gap: 1rem; align-items: baseline; }
 .progress { max-width: 40rem; }
+summary { cursor: pointer; }
 .edit { display: inline-block; margin-right: 1.2rem; }
 .key { width: 9rem; }
 .report { align-self: center; }

@@ -63,7 +63,7 @@ final class Screenshots {
     Chromium.signIn(page);
     page.getByText("Look and release").first().waitFor();
     take(page, "now");
-    page.navigate("/who?stage=leaving&sort=endDate");
+    page.navigate("/who?unit=Deck");
     page.locator("tbody tr").first().waitFor();
     take(page, "people");
     var departure = client.json("departures", "list").path("items").get(0);
@@ -78,6 +78,15 @@ final class Screenshots {
     page.navigate("/where/directory");
     page.locator("tbody tr").first().waitFor();
     take(page, "application");
+    page.navigate("/where/feeds/hr");
+    page.locator("tbody tr").first().waitFor();
+    take(page, "feed");
+    page.navigate("/now/imports/2?verdict=set%20aside");
+    page.getByText("likeness").first().waitFor();
+    take(page, "doubtful");
+    page.navigate("/why/limits");
+    page.locator("tbody tr").first().waitFor();
+    take(page, "limits");
     page.navigate("/why");
     page.locator("tbody tr").first().waitFor();
     take(page, "operators");

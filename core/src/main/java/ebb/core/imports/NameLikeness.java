@@ -78,7 +78,7 @@ enum NameLikeness {
       return SWAPPED;
     }
     var isNearFamily = isFamily || isSlip(one.familyName(), other.familyName());
-    if (isNearFamily && isShortForm(one, other)) {
+    if (isNearFamily && !isGiven && isShortForm(one, other)) {
       return SHORT_FORM;
     }
     if (isPart(one.given(), other.given()) && isPart(one.family(), other.family())) {

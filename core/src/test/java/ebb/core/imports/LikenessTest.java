@@ -77,6 +77,7 @@ public class LikenessTest {
       {"R.", "Marwick", "Robert", "Marwick", "SHORT_FORM"},
       {"Anna", "Holm", "Anna Lisa", "Holm-Vik", "PART"},
       {"Ingeborg", "Sorensen", "Ingebrog", "Sørensne", "SPELLING"},
+      {"Per", "Marchetti", "Per", "Marketti", "SPELLING"},
       {"Ida", "Holm", "Ida", "Tangen", "OTHER_FAMILY_NAME"},
       {"Ida", "Holm", "Per", "Holm", "OTHER_GIVEN_NAME"},
       {"Ida", "Holm", "Per", "Vik", "NONE"},

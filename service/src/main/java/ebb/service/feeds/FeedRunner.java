@@ -34,6 +34,8 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -61,6 +63,9 @@ final class FeedRunner {
 
   /** A list of a million people comes in minutes; an endless one is given up. */
   private static final Duration LONGEST_PULL = Duration.ofMinutes(15);
+
+  private static final DateTimeFormatter WHEN =
+      DateTimeFormatter.ofPattern("d MMMM uuuu 'at' HH:mm VV", Locale.ENGLISH);
 
   private static final Set<String> NEWS =
       Set.of(
@@ -300,7 +305,7 @@ final class FeedRunner {
   /** Says that a delivery did not come. */
   void late(Feed feed, Instant expected) {
     var run = begin(feed, Why.TIMETABLE);
-    end(run, Outcome.LATE, late(feed.source(), expected));
+    end(run, Outcome.LATE, late(feed.source(), WHEN.format(expected.atZone(clock.zone()))));
   }
 
   @EventListener(ApplicationReadyEvent.class)
@@ -442,10 +447,10 @@ final class FeedRunner {
         Where.field("kind"));
   }
 
-  private static Problem late(String source, Instant expected) {
+  private static Problem late(String source, String expected) {
     return new Problem(
         "feed-late",
-        "The delivery of %s expected at %s has not come.".formatted(source, expected),
+        "The delivery of %s expected on %s has not come.".formatted(source, expected),
         "Nobody is taken for a leaver because of it; joiners and leavers wait.",
         "Ask whoever sends it.",
         null);
