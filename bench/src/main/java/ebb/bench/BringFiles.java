@@ -67,6 +67,9 @@ final class BringFiles {
   private static final int BATCH = 1_000;
   private static final int VALUES = 20;
 
+  /** Two looks, a good second apart, before a file is known to be whole; and the rest of it. */
+  private static final double LOOKING = 3;
+
   private final Path folder;
   private final Path jar;
   private final int pairs;
@@ -166,6 +169,56 @@ final class BringFiles {
         new Measured("import-same", Measured.median(ours), Measured.median(bare), 1.6, "s", rows),
         new Measured(
             "import-changed", Measured.median(changed), Measured.median(ours), 1.2, "s", rows));
+  }
+
+  /**
+   * An unchanged day through a watched folder, from the rename into it until its history is
+   * written; against the same rows brought in by hand, and three seconds for the looking.
+   */
+  Measured feedDay(int rows) throws Exception {
+    var home = folder.resolve("day");
+    String token;
+    try (var stage = stage("day")) {
+      token = stage.token();
+      putSource(new Client(stage.url(), token), "same");
+    }
+    var known = file("day-known", rows, 77);
+    know(home, known);
+    var watched = Files.createDirectories(folder.resolve("watched"));
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    try (var stage = stage("day")) {
+      var client = new Client(stage.url(), token);
+      // Where nothing was let through yet, the first reading is one of many.
+      bring(client, shuffled(known, "day-first", 5, 0), "same");
+      client.done("feeds", "put", "same", "--kind=folder", "--set=path=" + watched, "--complete");
+      client.done("feeds", "on", "same");
+      for (int i = -1; i < pairs; i++) {
+        var again = shuffled(known, "day" + (i + 1), i + 10, 0);
+        var other = bring(client, again, "same") + LOOKING;
+        var one = deliver(client, again, watched, i + 2);
+        if (i >= 0) {
+          ours[i] = one;
+          bare[i] = other;
+        }
+      }
+    }
+    return new Measured("feed-day", Measured.median(ours), Measured.median(bare), 1.2, "s", rows);
+  }
+
+  private static double deliver(Client client, Path file, Path watched, int runs) throws Exception {
+    var begin = System.nanoTime();
+    Files.move(file, watched.resolve(file.getFileName()));
+    while (true) {
+      var all = client.json("feeds", "runs", "same").path("items");
+      if (all.size() >= runs && !all.get(0).path("endedAt").isNull()) {
+        if (!all.get(0).path("outcome").asString().equals("nothing-new")) {
+          throw new IllegalStateException("It is no unchanged day: " + all.get(0));
+        }
+        return (System.nanoTime() - begin) / 1e9;
+      }
+      Thread.sleep(50);
+    }
   }
 
   private Stage stage(String name) throws Exception {

@@ -19,7 +19,9 @@ public final class Main {
           "start-client",
           "import-first",
           "changes-first",
-          "import-same");
+          "import-same",
+          "match-likeness",
+          "feed-day");
 
   public static void main(String[] arguments) throws Exception {
     var given = Arrays.asList(arguments);
@@ -51,6 +53,9 @@ public final class Main {
         case "import-first" -> List.of(files.first(quick ? 10_000 : 100_000));
         case "changes-first" -> List.of(files.changes(quick ? 10_000 : 100_000));
         case "import-same" -> files.same(quick ? 50_000 : 1_000_000);
+        case "match-likeness" ->
+            List.of(MatchLikeness.run(folder.toAbsolutePath(), quick ? 20_000 : 100_000, 15));
+        case "feed-day" -> List.of(files.feedDay(quick ? 20_000 : 100_000));
         default ->
             throw new IllegalArgumentException(
                 "There is no benchmark %s; there are %s.".formatted(name, String.join(", ", ALL)));
