@@ -10,7 +10,6 @@ import ebb.store.people.People;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -79,8 +78,8 @@ final class MatchLikeness {
     var people = new People();
     var all = clues.stream().flatMap(SortedSet::stream).collect(Collectors.toSet());
     var having = people.byClues(session, all);
-    var ids = new HashSet<PersonId>();
-    having.values().forEach(ids::addAll);
+    var likeliest = clues.stream().map(of -> Likeness.likeliest(of, having)).toList();
+    var ids = likeliest.stream().flatMap(List::stream).collect(Collectors.toSet());
     var known =
         people.all(session, ids).stream()
             .collect(Collectors.toMap(one -> one.person().id(), one -> one.person()));
@@ -88,9 +87,7 @@ final class MatchLikeness {
     for (int i = 0; i < rows.size(); i++) {
       var row = rows.get(i);
       var likely =
-          clues.get(i).stream()
-              .flatMap(clue -> having.getOrDefault(clue, List.of()).stream())
-              .distinct()
+          likeliest.get(i).stream()
               .filter(
                   id ->
                       Likeness.between(row, new Known(known.get(id), false, false, false))

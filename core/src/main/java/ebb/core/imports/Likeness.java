@@ -4,14 +4,17 @@ import ebb.core.imports.NameLikeness.Name;
 import ebb.core.name.Folding;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
+import ebb.core.person.PersonId;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SortedSet;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 
@@ -25,6 +28,7 @@ public final class Likeness {
 
   private static final int MOST = 100;
   private static final int PHONE_DIGITS = 8;
+  private static final int MOST_COMPARED = 10;
 
   /**
    * @param score up to 100
@@ -53,8 +57,8 @@ public final class Likeness {
     var family = name.family().isEmpty() ? "" : name.family().getFirst();
     // The letters of a whole name in their order: it stays when parts or letters are exchanged.
     add(clues, "letters", sorted(name.givenName() + name.familyName()));
-    add(clues, "family", family, beginning(given, 2));
-    add(clues, "given", given, beginning(family, 2));
+    add(clues, "family", family, beginning(given, 3));
+    add(clues, "given", given, beginning(family, 3));
     add(clues, "mail", mail(values.get(Attributes.HOME_EMAIL)));
     add(clues, "phone", phone(values.get(Attributes.MOBILE)));
     add(clues, "number", values.getOrDefault(Attributes.EMPLOYEE_NUMBER, ""));
@@ -69,6 +73,29 @@ public final class Likeness {
   /** As of {@link #clues(Map)}. */
   public static SortedSet<Long> clues(Person person) {
     return clues(values(person));
+  }
+
+  /**
+   * Whom to compare with a row: those who have most in common with it, a rare clue counting more
+   * than one that many have.
+   *
+   * @param clues of the row
+   * @param having clue to the people who have it; a clue that is missing says nothing
+   */
+  public static List<PersonId> likeliest(
+      Collection<Long> clues, Map<Long, ? extends Collection<PersonId>> having) {
+    var weights = new TreeMap<PersonId, Double>();
+    for (var clue : clues) {
+      var people = having.get(clue);
+      if (people != null) {
+        people.forEach(person -> weights.merge(person, 1.0 / people.size(), Double::sum));
+      }
+    }
+    return weights.entrySet().stream()
+        .sorted(Map.Entry.<PersonId, Double>comparingByValue().reversed())
+        .limit(MOST_COMPARED)
+        .map(Map.Entry::getKey)
+        .toList();
   }
 
   private static Map<String, String> values(Person person) {

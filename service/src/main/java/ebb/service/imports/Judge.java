@@ -38,15 +38,11 @@ import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.function.Function;
 import java.util.function.LongPredicate;
 import java.util.stream.Collectors;
 
 /** Says of rows what they are: checks them, matches them, and compares them with what is known. */
 final class Judge {
-  /** So many are compared with a row at most: those with most in common. */
-  private static final int MOST_COMPARED = 20;
-
   /** So many are shown to whoever answers. */
   private static final int MOST_SHOWN = 5;
 
@@ -242,25 +238,12 @@ final class Judge {
     }
     var having = tools.database().read(session -> tools.people().byClues(session, all));
     var candidates = new HashMap<Integer, List<PersonId>>();
-    clues.forEach((row, of) -> candidates.put(row, candidates(of, having)));
+    clues.forEach((row, of) -> candidates.put(row, Likeness.likeliest(of, having)));
     var known =
         known(candidates.values().stream().flatMap(List::stream).collect(Collectors.toSet()));
     var alike = new HashMap<Integer, Map<Long, Resemblance>>();
     candidates.forEach((row, ids) -> alike.put(row, resembles(rows.get(row).values(), ids, known)));
     return alike;
-  }
-
-  /** Those with most clues in common. */
-  private static List<PersonId> candidates(Set<Long> clues, Map<Long, List<PersonId>> having) {
-    return clues.stream()
-        .flatMap(clue -> having.getOrDefault(clue, List.of()).stream())
-        .collect(Collectors.groupingBy(Function.identity(), TreeMap::new, Collectors.counting()))
-        .entrySet()
-        .stream()
-        .sorted(Map.Entry.<PersonId, Long>comparingByValue().reversed())
-        .limit(MOST_COMPARED)
-        .map(Map.Entry::getKey)
-        .toList();
   }
 
   private Map<PersonId, Known> known(Set<PersonId> ids) {

@@ -83,7 +83,7 @@ public final class People {
   }
 
   /** More people than this having a clue in common, it says nothing. */
-  private static final int COMMON = 40;
+  private static final int COMMON = 20;
 
   private static final int CLUES_AT_ONCE = 1_000;
 
@@ -96,21 +96,33 @@ public final class People {
     var all = List.copyOf(clues);
     var found = new HashMap<Long, List<PersonId>>();
     for (int from = 0; from < all.size(); from += CLUES_AT_ONCE) {
-      session
-          .createSelectionQuery(
-              "select id.clue, id.personId from PersonClueEntity where id.clue in (:clues)",
-              Object[].class)
-          .setParameterList("clues", all.subList(from, Math.min(from + CLUES_AT_ONCE, all.size())))
-          .setMaxResults(CLUES_AT_ONCE * COMMON)
-          .stream()
-          .forEach(
-              row ->
-                  found
-                      .computeIfAbsent((Long) row[0], _ -> new ArrayList<>())
-                      .add(new PersonId((Long) row[1])));
+      var rare = rare(session, all.subList(from, Math.min(from + CLUES_AT_ONCE, all.size())));
+      if (!rare.isEmpty()) {
+        session
+            .createSelectionQuery(
+                "select id.clue, id.personId from PersonClueEntity where id.clue in (:clues)",
+                Object[].class)
+            .setParameterList("clues", rare)
+            .stream()
+            .forEach(
+                row ->
+                    found
+                        .computeIfAbsent((Long) row[0], _ -> new ArrayList<>())
+                        .add(new PersonId((Long) row[1])));
+      }
     }
-    found.values().removeIf(people -> people.size() > COMMON);
     return found;
+  }
+
+  private static List<Long> rare(StatelessSession session, List<Long> clues) {
+    return session
+        .createSelectionQuery(
+            "select id.clue from PersonClueEntity where id.clue in (:clues) group by id.clue"
+                + " having count(*) <= :common",
+            Long.class)
+        .setParameterList("clues", clues)
+        .setParameter("common", (long) COMMON)
+        .list();
   }
 
   /** These people, as they are resolved; who is not known is left out. */
