@@ -8,6 +8,8 @@ import ebb.core.person.PersonId;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -85,44 +87,40 @@ public final class People {
   /** More people than this having a clue in common, it says nothing. */
   private static final int COMMON = 20;
 
-  private static final int CLUES_AT_ONCE = 1_000;
-
   /**
    * People by what they are looked up by. A clue that very many have in common is left out.
    *
    * @param clues as of {@link Likeness#clues}
    */
   public Map<Long, List<PersonId>> byClues(StatelessSession session, Collection<Long> clues) {
-    var all = List.copyOf(clues);
     var found = new HashMap<Long, List<PersonId>>();
-    for (int from = 0; from < all.size(); from += CLUES_AT_ONCE) {
-      var rare = rare(session, all.subList(from, Math.min(from + CLUES_AT_ONCE, all.size())));
-      if (!rare.isEmpty()) {
-        session
-            .createSelectionQuery(
-                "select id.clue, id.personId from PersonClueEntity where id.clue in (:clues)",
-                Object[].class)
-            .setParameterList("clues", rare)
-            .stream()
-            .forEach(
-                row ->
-                    found
-                        .computeIfAbsent((Long) row[0], _ -> new ArrayList<>())
-                        .add(new PersonId((Long) row[1])));
-      }
-    }
+    // One small question for each: together they would be answered for the common ones as well,
+    // and those grow with the organisation.
+    session.doWork(
+        connection -> {
+          try (var query =
+              connection.prepareStatement(
+                  "select person_id from person_clue where clue = ? limit " + (COMMON + 1))) {
+            for (var clue : clues) {
+              query.setLong(1, clue);
+              var people = ids(query);
+              if (!people.isEmpty() && people.size() <= COMMON) {
+                found.put(clue, people);
+              }
+            }
+          }
+        });
     return found;
   }
 
-  private static List<Long> rare(StatelessSession session, List<Long> clues) {
-    return session
-        .createSelectionQuery(
-            "select id.clue from PersonClueEntity where id.clue in (:clues) group by id.clue"
-                + " having count(*) <= :common",
-            Long.class)
-        .setParameterList("clues", clues)
-        .setParameter("common", (long) COMMON)
-        .list();
+  private static List<PersonId> ids(PreparedStatement query) throws SQLException {
+    var ids = new ArrayList<PersonId>();
+    try (var rows = query.executeQuery()) {
+      while (rows.next()) {
+        ids.add(new PersonId(rows.getLong(1)));
+      }
+    }
+    return ids;
   }
 
   /** These people, as they are resolved; who is not known is left out. */
