@@ -28,7 +28,7 @@ final class MatchLikeness {
   private static final int ROWS = 1_000;
   private static final int GIVEN_NAMES = 500;
   private static final int FAMILY_NAMES = 5_000;
-  private static final int WARM_UP = 5;
+  private static final int WARM_UP = 15;
 
   /** Among whom it is looked. */
   private record Crowd(Database database, JdbcConnectionPool pool, List<Person> people) {}

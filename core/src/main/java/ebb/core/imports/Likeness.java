@@ -28,7 +28,7 @@ public final class Likeness {
 
   private static final int MOST = 100;
   private static final int PHONE_DIGITS = 8;
-  private static final int MOST_COMPARED = 10;
+  private static final int MOST_COMPARED = 6;
 
   /**
    * @param score up to 100

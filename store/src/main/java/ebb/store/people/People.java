@@ -85,7 +85,7 @@ public final class People {
   }
 
   /** More people than this having a clue in common, it says nothing. */
-  private static final int COMMON = 20;
+  private static final int COMMON = 15;
 
   /**
    * People by what they are looked up by. A clue that very many have in common is left out.
