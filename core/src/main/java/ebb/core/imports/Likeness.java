@@ -30,6 +30,11 @@ public final class Likeness {
   private static final int PHONE_DIGITS = 8;
   private static final int MOST_COMPARED = 6;
 
+  /** Somebody of whom it was decided that they have left, named again under their own key. */
+  public static final Resemblance LEFT_AND_NAMED_AGAIN =
+      new Resemblance(
+          MOST, List.of("the same key", "was decided to have left, and is named again"));
+
   /**
    * @param score up to 100
    * @param reasons in words, strongest first; never empty

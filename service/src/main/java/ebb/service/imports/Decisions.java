@@ -23,6 +23,9 @@ import ebb.store.imports.Imports;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.People;
+import ebb.store.people.Sources;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.hibernate.StatelessSession;
@@ -40,6 +43,7 @@ final class Decisions {
   private final ChangeSets changeSets;
   private final Imports imports;
   private final People people;
+  private final Sources sources;
   private final LinkedFiles linked;
   private final Journal journal;
 
@@ -50,6 +54,7 @@ final class Decisions {
       ChangeSets changeSets,
       Imports imports,
       People people,
+      Sources sources,
       LinkedFiles linked,
       Journal journal) {
     this.database = database;
@@ -58,6 +63,7 @@ final class Decisions {
     this.changeSets = changeSets;
     this.imports = imports;
     this.people = people;
+    this.sources = sources;
     this.linked = linked;
     this.journal = journal;
   }
@@ -78,9 +84,14 @@ final class Decisions {
                     Refusal.notFound(
                         "row set aside in line", line, "See: ebb imports rows %d".formatted(id)));
     var person = answered(row, answer);
-    var assertions = sourceNow(made.source(), person);
-    var input =
-        new Input.Assert(person, made.source(), row.key(), null, assertions.changing(row.values()));
+    var inputs = new ArrayList<Input>();
+    var now = now(made.source(), person);
+    inputs.add(
+        new Input.Assert(person, made.source(), row.key(), null, now.changing(row.values())));
+    if (now(Source.HAND, person).values().containsKey(Attributes.END_DATE)) {
+      // Who is named again has come back: the last day that was decided holds no more.
+      inputs.add(new Input.Assert(person, Source.HAND, null, null, noEndDate()));
+    }
     var next = row.answered(person, answer);
     database.writeAll(
         session -> {
@@ -88,12 +99,15 @@ final class Decisions {
             changeSets.dropInputs(session, made.changeSet(), row.person());
           }
           imports.putRow(session, id, next);
+          // Whoever is named under another key is not missing.
+          imports.dropMissing(session, id, person);
+          dropLeaver(session, made.changeSet(), person);
           journal.write(
               session,
               clock.instant(),
               Deed.of(by, "answered line %d of import %d: %s".formatted(line, id, answer), person));
         });
-    proposals.add(made.changeSet(), List.of(input));
+    proposals.add(made.changeSet(), inputs);
     linked.follow(made, row.key(), person);
     proposals.showAnew(made.changeSet(), List.of(row.person(), person));
     return next;
@@ -117,9 +131,11 @@ final class Decisions {
 
   private void keep(StatelessSession session, Import made, Missing missing, String by) {
     imports.putMissing(session, made.id(), List.of(missing));
-    changeSets.dropInputs(session, made.changeSet(), missing.person());
+    dropLeaver(session, made.changeSet(), missing.person());
     if (missing.decision() == Missing.Decision.LEAVER) {
       changeSets.addInputs(session, made.changeSet(), List.of(leaver(session, missing.person())));
+      // Named again word for word, they must not be taken for unchanged.
+      sources.forgetHashes(session, made.source(), List.of(missing.person()));
     }
     journal.write(
         session,
@@ -129,6 +145,19 @@ final class Decisions {
             "decided that %s, missing in import %d, is: %s"
                 .formatted(missing.key(), made.id(), missing.decision().word()),
             missing.person()));
+  }
+
+  /** What was decided before of somebody missing; what a row says of them stays. */
+  private void dropLeaver(StatelessSession session, long set, PersonId person) {
+    var others =
+        changeSets.inputs(session, set, List.of(person)).stream()
+            .filter(
+                input ->
+                    !(input instanceof Input.Assert(_, var source, _, _, _)
+                        && source.equals(Source.HAND)))
+            .toList();
+    changeSets.dropInputs(session, set, person);
+    changeSets.addInputs(session, set, others);
   }
 
   /** Confirmed by hand, so it is a hand that asserts it: yesterday was the last day. */
@@ -173,7 +202,13 @@ final class Decisions {
         : row.person();
   }
 
-  private Assertions sourceNow(String source, PersonId person) {
+  private static Map<String, String> noEndDate() {
+    var edits = new HashMap<String, String>();
+    edits.put(Attributes.END_DATE, null);
+    return edits;
+  }
+
+  private Assertions now(String source, PersonId person) {
     return database
         .read(session -> people.assertions(session, List.of(person)))
         .get(person)

@@ -26,6 +26,7 @@ import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredPerson;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -104,7 +105,7 @@ final class Judge {
   private void judge(
       Row row,
       CheckedRow checked,
-      Map<PersonId, Assertions> now,
+      Map<PersonId, List<Assertions>> now,
       Map<Long, Resemblance> resembles,
       Judged judged) {
     var key = Print.of(checked.key());
@@ -112,13 +113,28 @@ final class Judge {
     if (!checked.problems().isEmpty()) {
       judged.reports().add(report(Verdict.REFUSED, row, checked, null, Map.of(), Map.of()));
     } else if (keys.isReleased(key)) {
-      judgeKnown(row, checked, now.get(person), judged);
+      judgeKnown(row, checked, person, now.get(person), judged);
     } else {
       judgeNew(row, checked, person, resembles, judged);
     }
   }
 
-  private void judgeKnown(Row row, CheckedRow checked, Assertions now, Judged judged) {
+  private void judgeKnown(
+      Row row, CheckedRow checked, PersonId person, List<Assertions> all, Judged judged) {
+    if (hasLeftByHand(all)) {
+      judged
+          .reports()
+          .add(
+              report(
+                  Verdict.SET_ASIDE,
+                  row,
+                  checked,
+                  person,
+                  Map.of(),
+                  Map.of(person.value(), Likeness.LEFT_AND_NAMED_AGAIN)));
+      return;
+    }
+    var now = ofSource(person, all);
     var edits = edits(checked, now);
     if (edits.isEmpty()) {
       judged.same().put(checked.key(), print(row));
@@ -198,8 +214,20 @@ final class Judge {
         .orElse(null);
   }
 
-  /** What the source says now of the people of these rows. */
-  private Map<PersonId, Assertions> assertionsNow(List<CheckedRow> rows) {
+  /**
+   * Whether somebody decided that the person has left: what the source says cannot undo that, and
+   * must not be taken for nothing.
+   */
+  private boolean hasLeftByHand(List<Assertions> all) {
+    var today = LocalDate.ofInstant(tools.now(), tools.zone());
+    return all.stream()
+        .filter(assertions -> assertions.source().equals(Source.HAND))
+        .map(assertions -> assertions.values().get(Attributes.END_DATE))
+        .anyMatch(end -> end != null && LocalDate.parse(end.value()).isBefore(today));
+  }
+
+  /** What is said now of the people of these rows, by any source. */
+  private Map<PersonId, List<Assertions>> assertionsNow(List<CheckedRow> rows) {
     var ids =
         rows.stream()
             .filter(row -> row.problems().isEmpty())
@@ -207,14 +235,9 @@ final class Judge {
             .filter(keys::isReleased)
             .map(key -> new PersonId(keys.person(key)))
             .collect(Collectors.toSet());
-    var now = new HashMap<PersonId, Assertions>();
-    if (!ids.isEmpty()) {
-      tools
-          .database()
-          .read(session -> tools.people().assertions(session, ids))
-          .forEach((id, all) -> now.put(id, ofSource(id, all)));
-    }
-    return now;
+    return ids.isEmpty()
+        ? Map.of()
+        : tools.database().read(session -> tools.people().assertions(session, ids));
   }
 
   private Assertions ofSource(PersonId id, List<Assertions> all) {

@@ -397,6 +397,24 @@ public final class Imports {
         rows.size() > limit ? shown.getLast().id.rowKey() : null);
   }
 
+  /** Takes somebody off the list of those a file does not name. Nothing happens if not on it. */
+  public void dropMissing(StatelessSession session, long made, PersonId person) {
+    int dropped =
+        session
+            .createMutationQuery(
+                "delete from MissingEntity where id.importId = :made and personId = :person")
+            .setParameter("made", made)
+            .setParameter("person", person.value())
+            .executeUpdate();
+    if (dropped > 0) {
+      var row = session.get(ImportEntity.class, made);
+      var counts = made(row).counts();
+      counts.merge(Import.MISSING, (long) -dropped, Long::sum);
+      row.counts = Json.write(counts);
+      session.update(row);
+    }
+  }
+
   public Optional<Missing> missing(StatelessSession session, long made, String key) {
     return Optional.ofNullable(session.get(MissingEntity.class, new MissingEntity.Key(made, key)))
         .map(Imports::missing);
