@@ -90,7 +90,7 @@ async function reset(): Promise<void> {
             <tr v-for="(value, name) in person.attributes" :key="name">
               <td>{{ attribute(String(name)) }}</td>
               <td><RouterLink v-if="name === 'manager'" :to="`/who/${value.value}`">{{ managerName ?? `person ${value.value}` }}</RouterLink><template v-else-if="name === 'photos.photo'">the picture above</template><bdi v-else>{{ String(name).endsWith('Date') || String(name).startsWith('away') ? day(value.value) : value.value }}</bdi></td>
-              <td>{{ SOURCES[value.source] ?? `${value.source}: change it there, or override it by hand` }}</td>
+              <td>{{ SOURCES[value.source] ?? `${value.source}: change it there, or override it by hand` }}<template v-for="other in value.others" :key="other.source"><br /><span class="small" :class="other.value === value.value ? 'soft' : 'signal'">{{ other.value === value.value ? `${other.source} says the same` : name === 'manager' ? `${other.source} names person ${other.value}` : `${other.source} says ${other.value}` }}</span><span class="small soft">, <WhenText :at="other.since" /></span></template></td>
               <td><WhenText :at="value.since" /></td>
             </tr>
           </tbody>

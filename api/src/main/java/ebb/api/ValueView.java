@@ -1,6 +1,15 @@
 package ebb.api;
 
 import java.time.Instant;
+import java.util.List;
 
-/** A value of a person, with the source that has authority over it. */
-public record ValueView(String value, String source, Instant since) {}
+/**
+ * A value of a person, with the source that has authority over it.
+ *
+ * @param others what other sources say, the strongest first: the first of them would hold if this
+ *     one were taken away
+ */
+public record ValueView(String value, String source, Instant since, List<OtherValueView> others) {
+  /** What a source of less authority says. */
+  public record OtherValueView(String value, String source, Instant since) {}
+}

@@ -80,10 +80,16 @@ final class PeopleCommand {
     person
         .attributes()
         .forEach(
-            (name, value) ->
-                out.line(
-                    "  %-20s %-34s from %s since %s",
-                    name, value.value(), value.source(), Text.time(value.since())));
+            (name, value) -> {
+              out.line(
+                  "  %-20s %-34s from %s since %s",
+                  name, value.value(), value.source(), Text.time(value.since()));
+              value
+                  .others()
+                  .forEach(
+                      other ->
+                          out.line("  %-20s %-34s %s says", "", other.value(), other.source()));
+            });
     out.line("Accounts");
     person
         .accounts()

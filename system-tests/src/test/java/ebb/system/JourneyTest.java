@@ -104,6 +104,9 @@ public class JourneyTest {
     assertThat(title("ida.cedar")).as("the file is weaker").isEqualTo("Bosun");
     assertThat(client.json("people", "show", id).at("/attributes/title/source").asString())
         .isEqualTo("hand");
+    assertThat(client.json("people", "show", id).at("/attributes/title/others/0/value").asString())
+        .as("what would hold without it")
+        .isEqualTo("Master");
 
     client.done("people", "edit", id, "title=", "--release");
     assertThat(title("ida.cedar")).as("what the file said meanwhile").isEqualTo("Master");

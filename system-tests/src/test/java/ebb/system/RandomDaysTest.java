@@ -165,13 +165,24 @@ public class RandomDaysTest {
     client.done("changes", "release", set, "--reason=chance");
     client.settle();
     if (day > 0 && random.nextInt(4) == 0) {
-      client.done("changes", "take-back", set, "--release");
-      client.settle();
-      var back = client.json("changes", "show", set).path("takenBackBy").asString();
-      client.done("changes", "take-back", back, "--release");
-      client.settle();
+      thereAndBack(set);
     }
     learn();
+  }
+
+  /**
+   * Taken back, and let through again; a day on which nothing happened has nothing to take back.
+   */
+  private void thereAndBack(String set) throws Exception {
+    var taken = client.run("changes", "take-back", set, "--release");
+    if (taken.exitCode() != 0) {
+      assertThat(taken.err()).contains("left no inputs that still stand");
+      return;
+    }
+    client.settle();
+    var back = client.json("changes", "show", set).path("takenBackBy").asString();
+    client.done("changes", "take-back", back, "--release");
+    client.settle();
   }
 
   private void answer(JsonNode made, Map<String, Human> whose) {

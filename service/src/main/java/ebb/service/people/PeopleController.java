@@ -8,9 +8,13 @@ import ebb.api.HoldView;
 import ebb.api.PersonEdit;
 import ebb.api.PersonView;
 import ebb.api.ValueView;
+import ebb.api.ValueView.OtherValueView;
 import ebb.core.change.ChangeSet;
+import ebb.core.imports.Source;
 import ebb.core.operator.Act;
+import ebb.core.person.Assertions;
 import ebb.core.person.Grant;
+import ebb.core.person.Held;
 import ebb.core.person.Hold;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Refusal;
@@ -30,10 +34,12 @@ import ebb.store.people.Grants;
 import ebb.store.people.Holds;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
+import ebb.store.people.Sources;
 import ebb.store.people.StoredPerson;
 import java.net.URI;
 import java.security.Principal;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.TreeMap;
 import org.hibernate.StatelessSession;
@@ -58,6 +64,7 @@ class PeopleController {
   private final Database database;
   private final BusinessClock clock;
   private final People people;
+  private final Sources sources;
   private final Logins logins;
   private final Grants grants;
   private final Holds holds;
@@ -73,6 +80,7 @@ class PeopleController {
       Database database,
       BusinessClock clock,
       People people,
+      Sources sources,
       Logins logins,
       Grants grants,
       Holds holds,
@@ -87,6 +95,7 @@ class PeopleController {
     this.database = database;
     this.clock = clock;
     this.people = people;
+    this.sources = sources;
     this.logins = logins;
     this.grants = grants;
     this.holds = holds;
@@ -218,11 +227,8 @@ class PeopleController {
     var person = stored.person();
     var id = person.id();
     var attributes = new TreeMap<String, ValueView>();
-    person
-        .attributes()
-        .forEach(
-            (name, held) ->
-                attributes.put(name, new ValueView(held.value(), held.source(), held.since())));
+    var said = said(session, id);
+    person.attributes().forEach((name, held) -> attributes.put(name, view(held, name, said)));
     return new PersonView(
         id.value(),
         stored.version(),
@@ -239,6 +245,30 @@ class PeopleController {
             .toList(),
         holds.of(session, id).stream().map(PeopleController::view).toList(),
         views.views(session, changes.ofPerson(session, id, LATEST_CHANGES)));
+  }
+
+  /** What each source says of a person, the strongest first. */
+  private List<Assertions> said(StatelessSession session, PersonId id) {
+    var order = sources.list(session).stream().map(Source::name).toList();
+    return people.assertions(session, List.of(id)).getOrDefault(id, List.of()).stream()
+        .sorted(Comparator.comparingInt(one -> order.indexOf(one.source())))
+        .toList();
+  }
+
+  private static ValueView view(Held held, String name, List<Assertions> said) {
+    return new ValueView(
+        held.value(),
+        held.source(),
+        held.since(),
+        said.stream()
+            .filter(one -> !one.source().equals(held.source()) && one.values().containsKey(name))
+            .map(
+                one ->
+                    new OtherValueView(
+                        one.values().get(name).value(),
+                        one.source(),
+                        one.values().get(name).since()))
+            .toList());
   }
 
   private static GrantView view(Grant grant) {
