@@ -103,6 +103,31 @@ public class MatchingTest {
         .isZero();
   }
 
+  @Test(dependsOnMethods = "whatAFeedLeavesOpenIsDecidedAfterwards")
+  public void whoeverStandsInAFileTwiceUnderTwoKeysIsAskedAbout() throws Exception {
+    var made =
+        client.json(
+            "imports",
+            "add",
+            file(
+                "twice.csv",
+                HEADINGS
+                    + "301,Twicely,Nora,employee,+47 555 30001,2026-01-05\n"
+                    + "302,TWICELY,Nora,employee,004755530001,2026-01-05\n"),
+            "--source=crew");
+    assertThat(made.at("/counts/new").asLong()).isEqualTo(1);
+    var row = rows(made).getFirst();
+    assertThat(likes(row)).contains("line 2 of this file");
+    client.done(
+        "imports",
+        "answer",
+        id(made),
+        row.path("line").asString(),
+        "same:" + row.at("/resembles/0/person").asString());
+    release(made);
+    assertThat(people("name.familyName sw \"twicely\"")).isEqualTo(1);
+  }
+
   @Test(dependsOnMethods = "nobodyIsMadeTwiceByAnotherKeyAnotherNameOrAnotherSpelling")
   public void whatAFeedLeavesOpenIsDecidedAfterwards() throws Exception {
     var folder = Files.createDirectories(stage.home().resolve("in"));

@@ -75,6 +75,26 @@ public final class Likeness {
     return clues;
   }
 
+  /**
+   * By what two rows of one file are one person beyond much doubt: a whole name with an address or
+   * a number. Empty where a row has neither.
+   */
+  public static Optional<Print> sameInOneFile(Map<String, String> values) {
+    var name = name(values);
+    var mail = mail(values.get(Attributes.HOME_EMAIL));
+    var reach = mail.isEmpty() ? phone(values.get(Attributes.MOBILE)) : mail;
+    return reach.isEmpty()
+        ? Optional.empty()
+        : Optional.of(Print.of(name.givenName() + "\n" + name.familyName() + "\n" + reach));
+  }
+
+  /** Somebody new whom an earlier line of the same file names, too. */
+  public static Resemblance inLine(long line) {
+    return new Resemblance(
+        NameLikeness.SAME.weight() + 44,
+        List.of("the same name and address or number", "line %d of this file".formatted(line)));
+  }
+
   /** As of {@link #clues(Map)}. */
   public static SortedSet<Long> clues(Person person) {
     return clues(values(person));

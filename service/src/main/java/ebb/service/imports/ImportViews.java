@@ -88,10 +88,18 @@ final class ImportViews {
             .toList(),
         Problems.views(row.problems()),
         row.resembles().entrySet().stream()
-            .filter(like -> known.containsKey(like.getKey()))
-            .map(like -> resemblance(row, known.get(like.getKey()), like.getValue()))
+            .map(
+                like ->
+                    known.containsKey(like.getKey())
+                        ? resemblance(row, known.get(like.getKey()), like.getValue())
+                        : newcomer(name.strip(), like.getKey(), like.getValue()))
             .toList(),
         row.answer());
+  }
+
+  /** Somebody the same file brings, who is nobody known yet. */
+  private static ResemblanceView newcomer(String name, long person, Resemblance resemblance) {
+    return new ResemblanceView(person, name, resemblance.score(), resemblance.reasons(), Map.of());
   }
 
   private static ResemblanceView resemblance(

@@ -44,6 +44,9 @@ import java.util.stream.Collectors;
 
 /** Says of rows what they are: checks them, matches them, and compares them with what is known. */
 final class Judge {
+  /** So many new people are held to find those who stand in the file twice. */
+  private static final int MOST_NEWCOMERS = 250_000;
+
   /** So many are shown to whoever answers. */
   private static final int MOST_SHOWN = 5;
 
@@ -56,6 +59,7 @@ final class Judge {
   private final Map<String, String> units;
   private final Map<String, String> forNewPeople;
   private final Print.Press press = new Print.Press();
+  private final KeyTable newcomers = new KeyTable(0);
 
   /** What judging works with. */
   record Tools(Database database, People people, Sources sources, Instant now, ZoneId zone) {}
@@ -154,11 +158,8 @@ final class Judge {
   }
 
   private void judgeNew(
-      Row row,
-      CheckedRow checked,
-      PersonId person,
-      Map<Long, Resemblance> resembles,
-      Judged judged) {
+      Row row, CheckedRow checked, PersonId person, Map<Long, Resemblance> known, Judged judged) {
+    var resembles = known.isEmpty() ? inFile(row, checked, person) : known;
     var verdict = resembles.isEmpty() && terms.mode().adds() ? Verdict.NEW : Verdict.SET_ASIDE;
     judged.reports().add(report(verdict, row, checked, person, Map.of(), resembles));
     if (verdict == Verdict.NEW) {
@@ -166,6 +167,23 @@ final class Judge {
           .inputs()
           .add(input(row, checked, person, edits(checked, Assertions.none(person, source.name()))));
     }
+  }
+
+  /** Somebody new whom an earlier row names under another key; notes this row otherwise. */
+  private Map<Long, Resemblance> inFile(Row row, CheckedRow checked, PersonId person) {
+    var print = Likeness.sameInOneFile(checked.values()).orElse(null);
+    if (print == null) {
+      return Map.of();
+    }
+    var line = newcomers.line(print);
+    if (line != 0) {
+      return Map.of(newcomers.person(print), Likeness.inLine(line));
+    }
+    if (newcomers.size() < MOST_NEWCOMERS) {
+      newcomers.name(print, row.line());
+      newcomers.give(print, person.value());
+    }
+    return Map.of();
   }
 
   private CheckedRow check(Row row) {
