@@ -205,7 +205,8 @@ final class FeedRunner {
         folder.archive(taken, clock.instant());
       }
     } catch (IOException e) {
-      end(run, Outcome.FAILED, disk(e));
+      // Left where it lies it would be tried again at each look.
+      folder.quarantine(taken, end(run, Outcome.FAILED, disk(e)).problem(), clock.instant());
     }
   }
 
@@ -222,6 +223,9 @@ final class FeedRunner {
       return follow(feed, found, deliveries.await(made));
     } catch (Refusal refusal) {
       return end(run.found(name, null), Outcome.FAILED, refusal.problems().getFirst());
+    } catch (RuntimeException e) {
+      LOG.error("The delivery {} of {} could not be taken in", name, feed.source(), e);
+      return end(run.found(name, null), Outcome.FAILED, fault(name));
     }
   }
 
@@ -462,6 +466,15 @@ final class FeedRunner {
         "The service stopped while it looked at %s.".formatted(source),
         "Nothing of the delivery was read yet.",
         "It is looked at again by itself.",
+        null);
+  }
+
+  private static Problem fault(String name) {
+    return new Problem(
+        "import-broke",
+        "Reading %s broke off.".formatted(name),
+        "Ebb met a fault of its own; it stands in the service's log. Nothing was let through.",
+        "Send the log to whoever looks after Ebb.",
         null);
   }
 
