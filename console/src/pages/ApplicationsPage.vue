@@ -11,7 +11,7 @@ import { number } from '../use/words'
 const { data, trouble, isLoading, reload } = useResource(async (signal) => (await api<Page<Schemas['ApplicationView']>>('/api/v1/applications', { signal })).items)
 const session = useSession()
 const feeds = useResource(async (signal) => (await api<Page<Schemas['FeedView']>>('/api/v1/feeds', { signal })).items)
-const KINDS: Record<string, string> = { folder: 'folder', http: 'HTTP', sftp: 'SFTP', push: 'SCIM, sent to us' }
+const KINDS: Record<string, string> = { folder: 'folder', http: 'HTTP', sftp: 'SFTP' }
 const LEVELS = ['active', 'prepared', 'suspended', 'gone']
 </script>
 

@@ -25,7 +25,7 @@ const { isBusy, trouble: refused, run } = useAct()
 const isEdited = ref(false)
 const expected = ref('')
 
-const KINDS: Record<string, string> = { folder: 'files in a folder', http: 'got over HTTP', sftp: 'got over SFTP', push: 'sent to us (SCIM)' }
+const KINDS: Record<string, string> = { folder: 'files in a folder', http: 'got over HTTP', sftp: 'got over SFTP' }
 const STATES: Record<string, string> = { draft: 'a draft: nothing comes in by itself', on: 'on', paused: 'paused' }
 const OUTCOMES: Record<string, string> = {
   running: 'going on', done: 'read and let through', 'nothing-new': 'nothing new', stopped: 'stopped by the guard', asked: 'asks how it is read', failed: 'failed', late: 'has not come'
@@ -65,7 +65,7 @@ async function kept(): Promise<void> {
   <StateView :data="feed" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="feed" #default>
       <template v-if="feed.problem"><p class="small soft">Amiss <WhenText :at="feed.problemSince" /></p><ProblemNote :problems="[feed.problem]" /></template>
-      <form v-if="feed.kind !== 'push' && session.may('import')" class="test" @submit.prevent="test">
+      <form v-if="session.may('import')" class="test" @submit.prevent="test">
         <p>{{ feed.isMapped ? 'Try what its next delivery would do.' : 'Try it, and say what its columns mean; then it can be switched on.' }} Nothing is taken away there, and nothing is sent to any application.</p>
         <label for="expected">How many rows should there be? <input id="expected" v-model="expected" inputmode="numeric" pattern="[0-9]*" size="8" autocomplete="off" /></label>
         <Button type="submit" :label="feed.isMapped ? 'Try it' : 'Try it and map its columns'" :severity="feed.isMapped ? 'secondary' : undefined" :loading="isBusy" />

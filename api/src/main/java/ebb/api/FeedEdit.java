@@ -7,7 +7,7 @@ import java.util.Set;
 /**
  * A standing source, as it is set up.
  *
- * @param kind folder, http, sftp or push
+ * @param kind folder, http or sftp
  * @param settings what connecting needs: path and names of a folder; address and user over http;
  *     host, port, user, path, names and hostKey over sftp
  * @param secret a password, bearer token or private key; null keeps the one there is

@@ -8,7 +8,7 @@ import java.util.Set;
 /**
  * A standing source.
  *
- * @param kind folder, http, sftp or push
+ * @param kind folder, http or sftp
  * @param state draft, on or paused
  * @param hasSecret whether there is one; it is never shown
  * @param isMapped whether it is known what its columns mean

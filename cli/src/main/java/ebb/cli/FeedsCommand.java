@@ -60,8 +60,7 @@ final class FeedsCommand {
       description = "Set a feed up, as a draft, or change how it is set up.")
   void put(
       @Parameters(paramLabel = "SOURCE") String source,
-      @Option(names = "--kind", required = true, description = "folder, http, sftp or push")
-          String kind,
+      @Option(names = "--kind", required = true, description = "folder, http or sftp") String kind,
       @Option(
               names = "--set",
               description =

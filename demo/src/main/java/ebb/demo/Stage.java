@@ -6,6 +6,7 @@ import ebb.standins.StaffDirectory;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
+import java.net.BindException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.nio.charset.StandardCharsets;
@@ -14,6 +15,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.TimeUnit;
 
 /**
@@ -22,6 +24,10 @@ import java.util.concurrent.TimeUnit;
 public final class Stage implements AutoCloseable {
   /** The sign-in of the demo's first administrator. */
   public static final String OPERATOR = "administrator";
+
+  private static final int LOWEST_PORT = 20_000;
+  private static final int HIGHEST_PORT = 32_000;
+  private static final int PORT_TRIES = 100;
 
   public static final String PASSWORD = "slack water at noon";
 
@@ -75,10 +81,20 @@ public final class Stage implements AutoCloseable {
     }
   }
 
+  /**
+   * Below those that connections going out are given: one of these could take the port before the
+   * service does.
+   */
   private static int freePort() throws IOException {
-    try (var socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-      return socket.getLocalPort();
+    for (int i = 0; i < PORT_TRIES; i++) {
+      var port = ThreadLocalRandom.current().nextInt(LOWEST_PORT, HIGHEST_PORT);
+      try (var socket = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
+        return socket.getLocalPort();
+      } catch (BindException _) {
+        // Somebody has it: another is tried.
+      }
     }
+    throw new IOException("No port is free between %d and %d".formatted(LOWEST_PORT, HIGHEST_PORT));
   }
 
   /** Starts the service, and waits until it is ready. */

@@ -117,7 +117,7 @@ public class FeedsInTheConsoleTest {
 
     page.navigate("/now");
     page.getByText("Look and release").first().click();
-    act("Release 1 person");
+    act("Release for 1 person");
     assertThat(page.locator("main")).containsText("released", PATIENTLY);
     client.settle();
     assertThat(stage.mailHouse().accounts().count()).isEqualTo(2);

@@ -201,7 +201,7 @@ public class FeedsTest {
     var amiss =
         client.run("feeds", "put", "odd", "--kind=folder", "--set=path=x", "--at=each day").err();
     assertThat(amiss).contains("x is no path").contains("each day is no timetable");
-    assertThat(client.run("feeds", "put", "hand", "--kind=push").err())
+    assertThat(client.run("feeds", "put", "hand", "--kind=folder", "--set=path=/x").err())
         .contains("no name for a source");
     assertThat(client.run("feeds", "show", "nothing").exitCode()).isEqualTo(1);
   }

@@ -185,7 +185,7 @@ public class LinkedFilesTest {
             "/api/v1/operators/" + Stage.OPERATOR,
             "{\"role\": \"administrator\", \"person\": %s}".formatted(person("Reader")));
 
-    var file = file("slow.csv", "Number,Family name,Given name,Berth\n1,Long,Ida,4\n");
+    var file = file("slow.csv", "Number,Family name,Given name,Berth\n901,Long,Ida,4\n");
     var made = client.json("imports", "add", file);
     client.done("imports", "map", id(made), "--source=slow");
     release(made);

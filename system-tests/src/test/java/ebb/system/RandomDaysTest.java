@@ -26,7 +26,7 @@ import tools.jackson.databind.JsonNode;
 public class RandomDaysTest {
   private static final String HEADINGS = "No,Family,Given,Kind,Mobile,Start\n";
   private static final long SEED = 20_261_123;
-  private static final int DAYS = 10;
+  private static final int DAYS = 7;
   private static final int AT_FIRST = 25;
 
   /** Somebody in truth. */

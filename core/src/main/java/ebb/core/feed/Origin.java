@@ -32,16 +32,14 @@ public record Origin(Kind kind, SortedMap<String, String> settings) {
   public static final String HOST = "host";
   public static final String PORT = "port";
 
-  /** The print of the server's key, as in SHA256:…; learnt at the first look if left out. */
+  /** The print of the server's key, as in SHA256:…; nothing is read until it is given. */
   public static final String HOST_KEY = "hostKey";
 
   /** How deliveries reach us. */
   public enum Kind {
     FOLDER(Set.of(PATH), Set.of(NAMES)),
     HTTP(Set.of(ADDRESS), Set.of(USER)),
-    SFTP(Set.of(HOST, USER, PATH), Set.of(PORT, HOST_KEY, NAMES)),
-    /** The other side calls us, at /scim/v2. */
-    PUSH(Set.of(), Set.of());
+    SFTP(Set.of(HOST, USER, PATH), Set.of(PORT, HOST_KEY, NAMES));
 
     private final Set<String> needed;
     private final Set<String> possible;

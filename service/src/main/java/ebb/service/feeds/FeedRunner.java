@@ -17,7 +17,6 @@ import ebb.core.imports.Import;
 import ebb.core.imports.Verdict;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
-import ebb.core.problem.Where;
 import ebb.service.changes.Releases;
 import ebb.service.imports.Deliveries;
 import ebb.service.imports.Deliveries.Delivery;
@@ -295,9 +294,6 @@ final class FeedRunner {
     if (feed.origin().kind().isPulled()) {
       return puller(feed).fetch(into, null).orElseThrow(() -> nothing(feed));
     }
-    if (feed.origin().kind() == Origin.Kind.PUSH) {
-      throw Refusal.conflict(pushed(feed));
-    }
     var folder = new Folder(feed.origin());
     folder.ready();
     var first = folder.ready().stream().findFirst().orElseThrow(() -> nothing(feed));
@@ -440,15 +436,6 @@ final class FeedRunner {
             "No file is there, or none of the names that are taken.",
             "Have a delivery made, and test again.",
             null));
-  }
-
-  private static Problem pushed(Feed feed) {
-    return new Problem(
-        "feed-is-pushed",
-        "%s is not ours to get.".formatted(feed.source()),
-        "The other side calls us, when it likes.",
-        "Have it send somebody, and look at what came.",
-        Where.field("kind"));
   }
 
   private static Problem late(String source, String expected) {

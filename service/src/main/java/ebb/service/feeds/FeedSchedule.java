@@ -1,6 +1,7 @@
 package ebb.service.feeds;
 
 import com.github.kagkarlsson.scheduler.Scheduler;
+import com.github.kagkarlsson.scheduler.jdbc.DefaultJdbcCustomization;
 import com.github.kagkarlsson.scheduler.task.CompletionHandler;
 import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
 import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
@@ -65,6 +66,7 @@ final class FeedSchedule {
                     look(instance.getId(), context.getExecution().executionTime));
     this.scheduler =
         Scheduler.create(dataSource, task)
+            .jdbcCustomization(new DefaultJdbcCustomization(false))
             .clock(clock::instant)
             .threads(AT_ONCE)
             .pollingInterval(LOOK_EVERY)
