@@ -15,8 +15,6 @@ create table feed (
   secret varchar,
   -- What the other side said of the last delivery.
   mark varchar(2000),
-  -- Until when it was looked whether a delivery came.
-  looked_at timestamp(6) with time zone,
   -- The import by which it was last tried out.
   tried_import_id bigint,
   problem varchar,

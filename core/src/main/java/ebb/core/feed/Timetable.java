@@ -21,8 +21,6 @@ public record Timetable(String cron, ZoneId zone, SortedSet<LocalDate> blackouts
   /** An hour: exports of a night wait for each other. */
   public static final Duration USUAL_GRACE = Duration.ofHours(1);
 
-  public static final Timetable NONE = new Timetable(null, null, null, null);
-
   public Timetable {
     blackouts = copy(blackouts);
     grace = grace == null ? USUAL_GRACE : grace;

@@ -176,7 +176,6 @@ class FeedController {
                 throw Refusal.conflict(unmapped(source));
               }
               feeds.put(session, feed, null);
-              feeds.looked(session, source, clock.instant());
               feeds.note(session, source, null, clock.instant());
               journal.write(session, clock.instant(), Deed.of(principal.getName(), deed + source));
               return feed;

@@ -18,9 +18,6 @@ class FeedEntity {
   String secret;
   String mark;
 
-  @Column(name = "looked_at")
-  Instant lookedAt;
-
   @Column(name = "tried_import_id")
   Long triedImportId;
 

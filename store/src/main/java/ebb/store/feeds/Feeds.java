@@ -74,19 +74,6 @@ public final class Feeds {
         .executeUpdate();
   }
 
-  /** Until when it was looked whether a delivery came; empty if never. */
-  public Optional<Instant> lookedAt(StatelessSession session, String source) {
-    return Optional.ofNullable(session.get(FeedEntity.class, source)).map(row -> row.lookedAt);
-  }
-
-  public void looked(StatelessSession session, String source, Instant at) {
-    session
-        .createMutationQuery("update FeedEntity set lookedAt = :at where source = :source")
-        .setParameter("at", at)
-        .setParameter("source", source)
-        .executeUpdate();
-  }
-
   /** The import by which a feed was last tried out; empty if it was not. */
   public Optional<Long> tried(StatelessSession session, String source) {
     return Optional.ofNullable(session.get(FeedEntity.class, source)).map(row -> row.triedImportId);
