@@ -9,6 +9,8 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 @EnableScheduling
 public class Ebb {
   public static void main(String[] arguments) {
+    // Looking every value up in a cache of all takes a fifth of the time of reading a million rows.
+    System.setProperty("h2.objectCache", "false");
     SpringApplication.run(Ebb.class, arguments);
   }
 }

@@ -5,16 +5,19 @@ import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
 import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
 import ebb.core.imports.Format;
+import ebb.core.imports.Lines;
 import ebb.core.imports.Row;
 import ebb.core.imports.Rows;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.CharacterCodingException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.LongUnaryOperator;
 import java.util.function.Supplier;
 
 /** Separated values (RFC 4180, and with other separators and line ends), read as a stream. */
@@ -26,14 +29,21 @@ final class CsvRows implements Rows {
   private final Format format;
   private final boolean endsAbruptly;
   private final CsvReader<CsvRecord> reader;
+  private final LongUnaryOperator lines;
   private final Iterator<CsvRecord> records;
   private final List<String> headings;
   private long line = 1;
 
-  private CsvRows(String name, Format format, boolean endsAbruptly, CsvReader<CsvRecord> reader) {
+  private CsvRows(
+      String name,
+      Format format,
+      boolean endsAbruptly,
+      LongUnaryOperator lines,
+      CsvReader<CsvRecord> reader) {
     this.name = name;
     this.format = format;
     this.endsAbruptly = endsAbruptly;
+    this.lines = lines;
     this.reader = reader;
     this.records = reader.iterator();
     this.headings = Headings.of(name, firstRecord());
@@ -48,10 +58,34 @@ final class CsvRows implements Rows {
     var text = Encoding.reader(file, format.charset());
     try {
       return new CsvRows(
-          name, format, !Encoding.endsWithLineEnd(file), reader(text, format.separator()));
+          name,
+          format,
+          !Encoding.endsWithLineEnd(file),
+          LongUnaryOperator.identity(),
+          reader(text, format.separator()));
     } catch (RuntimeException e) {
       text.close();
       throw e;
+    }
+  }
+
+  /** Opens a file that was read to its end before, for some of its lines. */
+  static CsvRows open(Path file, String name, Format format, List<Lines> wanted)
+      throws IOException {
+    var some = new SomeLines(Files.newInputStream(file), head(file, name, format), wanted);
+    var text = Encoding.reader(some, format.charset());
+    try {
+      return new CsvRows(name, format, false, some::whole, reader(text, format.separator()));
+    } catch (RuntimeException e) {
+      text.close();
+      throw e;
+    }
+  }
+
+  /** All above the first row: the headings, and what programs write before them. */
+  private static Lines head(Path file, String name, Format format) throws IOException {
+    try (var rows = open(file, name, format)) {
+      return new Lines(1, rows.next().map(Row::line).orElse(Long.MAX_VALUE));
     }
   }
 
@@ -91,7 +125,7 @@ final class CsvRows implements Rows {
   }
 
   private Row row(CsvRecord csv) {
-    line = csv.getStartingLineNumber();
+    line = lines.applyAsLong(csv.getStartingLineNumber());
     for (int i = 0; i < csv.getFieldCount(); i++) {
       if (csv.getField(i).indexOf('\0') >= 0) {
         throw Amiss.notText(name, format.charset(), line);

@@ -50,8 +50,12 @@ final class Encoding {
 
   /** A reader that reports what is not of the encoding, where the usual ones put question marks. */
   static Reader reader(Path file, String charset) throws IOException {
+    return reader(new BufferedInputStream(Files.newInputStream(file)), charset);
+  }
+
+  static Reader reader(InputStream bytes, String charset) {
     return new InputStreamReader(
-        new BufferedInputStream(Files.newInputStream(file)),
+        bytes,
         Charset.forName(charset)
             .newDecoder()
             .onMalformedInput(CodingErrorAction.REPORT)

@@ -9,6 +9,7 @@ import java.util.Map;
  * One reading of a file.
  *
  * @param source null until somebody says where the file comes from
+ * @param print of the file, as text: tells one that was brought in before
  * @param size of the file in bytes
  * @param writtenAt when the file was written, as its sender says; null if nobody does
  * @param questions what must be answered before it can be checked; empty if nothing
@@ -20,7 +21,7 @@ public record Import(
     long id,
     String source,
     String file,
-    String sha256,
+    String print,
     long size,
     Instant writtenAt,
     Format format,
@@ -72,7 +73,7 @@ public record Import(
         id,
         source,
         file,
-        sha256,
+        print,
         size,
         writtenAt,
         format,
@@ -96,7 +97,7 @@ public record Import(
         id,
         source,
         file,
-        sha256,
+        print,
         size,
         writtenAt,
         format,

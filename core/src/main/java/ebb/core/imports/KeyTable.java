@@ -1,33 +1,46 @@
 package ebb.core.imports;
 
+import java.util.Arrays;
+import java.util.BitSet;
 import java.util.HashSet;
 import java.util.Set;
-import java.util.function.IntConsumer;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /**
  * The keys of a source: who each stands for, the print of the row as it was last taken in, and the
- * line in which the file at hand names it. Made of plain arrays, open addressing, so that a million
- * keys take less than a hundred megabytes. Not for several threads.
+ * line in which the file at hand names it. Entries lie one after the other in plain arrays, found
+ * through a table of their places, so that a million keys take sixty megabytes. Not for several
+ * threads.
  */
 public final class KeyTable {
   private static final int NONE = -1;
   private static final int SMALLEST = 1 << 10;
 
-  private long[] keys;
-  private long[] prints;
-  private long[] people;
-  private long[] lines;
-  private boolean[] taken;
-  private boolean[] released;
+  /** Of each entry: both halves of its key, both of the row's print, and the person. */
+  private static final int WORDS = 5;
+
+  private static final int PRINT = 2;
+  private static final int PERSON = 4;
+
+  private final BitSet released = new BitSet();
+  private long[] words;
+  private int[] lines;
+
+  /** The place of an entry, from 1; 0 where there is none. Open addressing. */
+  private int[] places;
+
   private int size;
 
   /**
    * @param expected how many keys there will be, roughly
    */
   public KeyTable(int expected) {
-    allocate(Math.max(SMALLEST, Integer.highestOneBit(Math.max(1, expected)) << 2));
+    // Some more than last time, so that an ordinary day never has to make room.
+    int room = Math.max(SMALLEST, expected + expected / 16);
+    words = new long[WORDS * room];
+    lines = new int[room];
+    places = new int[tableFor(room)];
   }
 
   /** How many keys there are. */
@@ -42,11 +55,12 @@ public final class KeyTable {
    * @param isReleased whether a row of it was ever let through
    */
   public void know(Print key, long person, Print print, boolean isReleased) {
-    var slot = slotFor(key);
-    people[slot] = person;
-    released[slot] = isReleased;
-    prints[2 * slot] = print == null ? 0 : print.high();
-    prints[2 * slot + 1] = print == null ? 0 : print.low();
+    var entry = entryFor(key);
+    int at = WORDS * entry;
+    words[at + PRINT] = print == null ? 0 : print.high();
+    words[at + PRINT + 1] = print == null ? 0 : print.low();
+    words[at + PERSON] = person;
+    released.set(entry, isReleased);
   }
 
   /**
@@ -55,55 +69,52 @@ public final class KeyTable {
    * @return the line that named it before; 0 if none did
    */
   public long name(Print key, long line) {
-    var slot = slotFor(key);
-    var before = lines[slot];
+    var entry = entryFor(key);
+    var before = lines[entry];
     if (before == 0) {
-      lines[slot] = line;
+      lines[entry] = Math.toIntExact(line);
     }
     return before;
   }
 
   /** Whether a row is as it was when it was last taken in. */
   public boolean isSame(Print key, Print print) {
-    var slot = find(key);
-    return slot != NONE
-        && released[slot]
-        && prints[2 * slot] == print.high()
-        && prints[2 * slot + 1] == print.low();
+    var entry = find(key);
+    int at = WORDS * entry + PRINT;
+    return entry != NONE
+        && released.get(entry)
+        && words[at] == print.high()
+        && words[at + 1] == print.low();
   }
 
   /** The number of the person a key stands for; 0 if nobody has one yet. */
   public long person(Print key) {
-    var slot = find(key);
-    return slot == NONE ? 0 : people[slot];
+    var entry = find(key);
+    return entry == NONE ? 0 : person(entry);
   }
 
   /** Whether a row of this key was ever let through. */
   public boolean isReleased(Print key) {
-    var slot = find(key);
-    return slot != NONE && released[slot];
+    var entry = find(key);
+    return entry != NONE && released.get(entry);
   }
 
   /** The line that names a key; 0 if none does. */
   public long line(Print key) {
-    var slot = find(key);
-    return slot == NONE ? 0 : lines[slot];
+    var entry = find(key);
+    return entry == NONE ? 0 : lines[entry];
   }
 
   /** Gives a key its person. */
   public void give(Print key, long person) {
-    // First the slot: finding one may put larger arrays in place of these.
-    var slot = slotFor(key);
-    people[slot] = person;
+    // First the entry: finding one may put larger arrays in place of these.
+    var entry = entryFor(key);
+    words[WORDS * entry + PERSON] = person;
   }
 
   /** How many keys were let through before. */
   public long countReleased() {
-    long count = 0;
-    for (boolean one : released) {
-      count += one ? 1 : 0;
-    }
-    return count;
+    return released.cardinality();
   }
 
   /**
@@ -112,90 +123,68 @@ public final class KeyTable {
    */
   public Set<Long> vanished() {
     var vanished =
-        slots()
-            .filter(slot -> released[slot] && lines[slot] == 0)
-            .mapToObj(slot -> people[slot])
+        released.stream()
+            .filter(entry -> lines[entry] == 0)
+            .mapToObj(this::person)
             .collect(Collectors.toCollection(HashSet::new));
     if (!vanished.isEmpty()) {
-      slots()
-          .filter(slot -> released[slot] && lines[slot] != 0)
-          .forEach(slot -> vanished.remove(people[slot]));
+      released.stream()
+          .filter(entry -> lines[entry] != 0)
+          .forEach(entry -> vanished.remove(person(entry)));
     }
     return vanished;
   }
 
-  private IntStream slots() {
-    return IntStream.range(0, taken.length).filter(slot -> taken[slot]);
+  private long person(int entry) {
+    return words[WORDS * entry + PERSON];
   }
 
-  private int slotFor(Print key) {
-    var slot = probe(key);
-    if (!taken[slot]) {
-      if (size * 2 >= taken.length) {
-        grow();
-        slot = probe(key);
+  private int entryFor(Print key) {
+    int slot = probe(key.high(), key.low());
+    if (places[slot] == 0) {
+      if (size == lines.length) {
+        makeRoom();
+        slot = probe(key.high(), key.low());
       }
-      taken[slot] = true;
-      keys[2 * slot] = key.high();
-      keys[2 * slot + 1] = key.low();
-      size++;
+      words[WORDS * size] = key.high();
+      words[WORDS * size + 1] = key.low();
+      places[slot] = ++size;
     }
-    return slot;
+    return places[slot] - 1;
   }
 
   private int find(Print key) {
-    var slot = probe(key);
-    return taken[slot] ? slot : NONE;
+    return places[probe(key.high(), key.low())] - 1;
   }
 
   /** The slot of a key, or the free one where it would stand. */
-  private int probe(Print key) {
-    int mask = taken.length - 1;
-    int slot = (int) key.low() & mask;
-    while (taken[slot] && (keys[2 * slot] != key.high() || keys[2 * slot + 1] != key.low())) {
+  private int probe(long high, long low) {
+    int mask = places.length - 1;
+    int slot = (int) low & mask;
+    while (places[slot] != 0 && !isAt(places[slot] - 1, high, low)) {
       slot = (slot + 1) & mask;
     }
     return slot;
   }
 
-  private void grow() {
-    var old = new KeyTable(this);
-    allocate(taken.length * 2);
-    size = 0;
-    old.each(
-        slot -> {
-          var to = slotFor(new Print(old.keys[2 * slot], old.keys[2 * slot + 1]));
-          people[to] = old.people[slot];
-          lines[to] = old.lines[slot];
-          released[to] = old.released[slot];
-          prints[2 * to] = old.prints[2 * slot];
-          prints[2 * to + 1] = old.prints[2 * slot + 1];
-        });
+  private boolean isAt(int entry, long high, long low) {
+    return words[WORDS * entry] == high && words[WORDS * entry + 1] == low;
   }
 
-  private KeyTable(KeyTable other) {
-    keys = other.keys;
-    prints = other.prints;
-    people = other.people;
-    lines = other.lines;
-    taken = other.taken;
-    released = other.released;
-  }
-
-  private void each(IntConsumer take) {
-    for (int slot = 0; slot < taken.length; slot++) {
-      if (taken[slot]) {
-        take.accept(slot);
-      }
+  private void makeRoom() {
+    int room = size + size / 2;
+    words = Arrays.copyOf(words, WORDS * room);
+    lines = Arrays.copyOf(lines, room);
+    if (places.length < tableFor(room)) {
+      places = new int[tableFor(room)];
+      IntStream.range(0, size)
+          .forEach(
+              entry -> places[probe(words[WORDS * entry], words[WORDS * entry + 1])] = entry + 1);
     }
   }
 
-  private void allocate(int slots) {
-    keys = new long[2 * slots];
-    prints = new long[2 * slots];
-    people = new long[slots];
-    lines = new long[slots];
-    taken = new boolean[slots];
-    released = new boolean[slots];
+  /** A power of two, of which at most three quarters are taken. */
+  private static int tableFor(int room) {
+    return Integer.highestOneBit(room + room / 3) << 1;
   }
 }

@@ -71,8 +71,9 @@ public final class Layout {
   public Print print(Row row, Print.Press press, long seed) {
     press.begin(seed);
     var cells = row.cells();
+    int width = cells.size();
     for (int position : printed) {
-      press.put(position < cells.size() ? cells.get(position) : "");
+      press.put(position < width ? cells.get(position) : "");
     }
     return press.end();
   }

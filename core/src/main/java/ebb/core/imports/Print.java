@@ -17,6 +17,19 @@ public record Print(long high, long low) {
     return of(Hashing.murmur3_128().hashCharsTo128Bits(text));
   }
 
+  /** Of bytes that come one after the other. Not for several threads. */
+  public static final class OfBytes {
+    private final HashStream128 stream = Hashing.murmur3_128().hashStream();
+
+    public void put(byte[] bytes, int from, int length) {
+      stream.putBytes(bytes, from, length);
+    }
+
+    public Print end() {
+      return of(stream.get());
+    }
+  }
+
   /** As 32 hexadecimal digits. */
   public String text() {
     var hex = HexFormat.of();

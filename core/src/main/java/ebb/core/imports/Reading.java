@@ -1,18 +1,23 @@
 package ebb.core.imports;
 
-import java.util.Arrays;
+import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.List;
 
 /**
  * What a first pass over a file leaves in memory: of each row its line, and the prints of its key
  * and its values; no text. Not for several threads.
  */
 public final class Reading {
-  private static final int WORDS = 4;
+  /** Of each row: both halves of its key's print and of its own, and the line. */
+  private static final int WORDS = 5;
+
+  private static final int ROWS_A_BLOCK = 1 << 14;
   private static final Print NO_KEY = Print.of("");
 
-  private long[] prints = new long[WORDS * 1024];
-  private long[] lines = new long[1024];
+  /** In blocks, so that nothing is copied while it grows. */
+  private final List<long[]> blocks = new ArrayList<>();
+
   private int size;
 
   /** How many rows there are. */
@@ -21,47 +26,80 @@ public final class Reading {
   }
 
   public void add(long line, Print key, Print row) {
-    if (size == lines.length) {
-      lines = Arrays.copyOf(lines, size * 2);
-      prints = Arrays.copyOf(prints, WORDS * size * 2);
+    if (size % ROWS_A_BLOCK == 0) {
+      blocks.add(new long[WORDS * ROWS_A_BLOCK]);
     }
-    lines[size] = line;
-    int at = WORDS * size;
-    prints[at] = key.high();
-    prints[at + 1] = key.low();
-    prints[at + 2] = row.high();
-    prints[at + 3] = row.low();
-    size++;
+    var block = blocks.getLast();
+    int at = WORDS * (size++ % ROWS_A_BLOCK);
+    block[at] = key.high();
+    block[at + 1] = key.low();
+    block[at + 2] = row.high();
+    block[at + 3] = row.low();
+    block[at + 4] = line;
   }
 
   public long line(int row) {
-    return lines[row];
+    return word(row, 4);
   }
 
   public Print key(int row) {
-    return new Print(prints[WORDS * row], prints[WORDS * row + 1]);
+    return new Print(word(row, 0), word(row, 1));
   }
 
   public boolean hasKey(int row) {
     return !key(row).equals(NO_KEY);
   }
 
-  public Print print(int row) {
-    return new Print(prints[WORDS * row + 2], prints[WORDS * row + 3]);
+  private Print print(int row) {
+    return new Print(word(row, 2), word(row, 3));
+  }
+
+  private long word(int row, int which) {
+    return blocks.get(row / ROWS_A_BLOCK)[WORDS * (row % ROWS_A_BLOCK) + which];
   }
 
   /**
-   * Which rows must be looked at: all that are not word for word as they were when they were last
-   * taken in. Notes in the table which line names each key.
+   * The lines that some of the rows take up, in their order, rows that follow each other as one.
    */
-  public BitSet compare(KeyTable keys) {
+  public List<Lines> lines(BitSet rows) {
+    var lines = new ArrayList<Lines>();
+    for (int from = rows.nextSetBit(0); from >= 0; ) {
+      int to = rows.nextClearBit(from);
+      lines.add(new Lines(line(from), to < size ? line(to) : Long.MAX_VALUE));
+      from = rows.nextSetBit(to);
+    }
+    return lines;
+  }
+
+  /**
+   * The rows beside what is known of their keys.
+   *
+   * @param different the rows that must be looked at: all that are not word for word as they were
+   *     when they were last taken in
+   * @param withoutKey rows that have none
+   * @param doubled rows whose key an earlier one has too
+   * @param strangers rows whose key was never let through
+   */
+  public record Compared(BitSet different, long withoutKey, long doubled, long strangers) {}
+
+  /** Compares all rows, and notes in the table which line names each key. */
+  public Compared compare(KeyTable keys) {
     var different = new BitSet(size);
+    long withoutKey = 0;
+    long doubled = 0;
+    long strangers = 0;
     for (int row = 0; row < size; row++) {
-      var isFirst = !hasKey(row) || keys.name(key(row), lines[row]) == 0;
-      if (!isFirst || !keys.isSame(key(row), print(row))) {
+      if (!hasKey(row)) {
+        withoutKey++;
+        different.set(row);
+      } else if (keys.name(key(row), line(row)) != 0) {
+        doubled++;
+        different.set(row);
+      } else if (!keys.isSame(key(row), print(row))) {
+        strangers += keys.isReleased(key(row)) ? 0 : 1;
         different.set(row);
       }
     }
-    return different;
+    return new Compared(different, withoutKey, doubled, strangers);
   }
 }

@@ -27,6 +27,9 @@ public final class ValueCheck {
   private static final Pattern DECEPTIVE =
       Pattern.compile("[\\p{Cc}\\u200B\\u2060\\uFEFF\\u202A-\\u202E\\u2066-\\u2069\\uFFFD]");
 
+  /** Asked for, they are copied each time. */
+  private static final Set<String> ZONES = Set.copyOf(ZoneId.getAvailableZoneIds());
+
   /** What became of a text. */
   public sealed interface Checked {}
 
@@ -106,7 +109,7 @@ public final class ValueCheck {
       case EMAIL -> matching(EMAIL, text, "mail address", NOT_REACHED, where);
       case PHONE -> matching(PHONE, text, "telephone number", NOT_REACHED, where);
       case ZONE ->
-          ZoneId.getAvailableZoneIds().contains(text)
+          ZONES.contains(text)
               ? new Good(text)
               : new Bad(badFormat(text, "time zone", NOT_A_ZONE, where));
     };

@@ -25,9 +25,14 @@ public class ReadingTest {
     reading.add(7, Print.of("7"), Print.of("as before"));
     reading.add(8, Print.of(""), Print.of("as before"));
 
-    assertThat(reading.compare(keys).stream())
+    var compared = reading.compare(keys);
+
+    assertThat(compared.different().stream())
         .as("changed, to be compared, never released, new, named twice, without a key")
         .containsExactly(1, 2, 3, 4, 5, 6);
+    assertThat(compared.withoutKey()).isEqualTo(1);
+    assertThat(compared.doubled()).isEqualTo(1);
+    assertThat(compared.strangers()).as("never released, and new").isEqualTo(2);
   }
 
   @Test

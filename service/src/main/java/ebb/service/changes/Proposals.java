@@ -18,7 +18,9 @@ import ebb.service.evaluation.Evaluated;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.limits.LimitBook;
 import ebb.service.time.BusinessClock;
+import ebb.store.Ahead;
 import ebb.store.Database;
+import ebb.store.Keeper;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
@@ -28,14 +30,13 @@ import java.util.Collection;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.Executors;
 import java.util.function.Predicate;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
@@ -131,25 +132,42 @@ public final class Proposals {
   public ChangeSet show(ChangeSet set, List<Problem> stops) {
     var reserved = new Evaluator.Reserved();
     var needs = new Needs();
-    var computed = new HashSet<PersonId>();
-    PersonId last = null;
-    // One part is kept while the next is computed: the one waits for the disk, the other does not.
-    try (var keeper = Executors.newSingleThreadExecutor()) {
-      var keeping = CompletableFuture.<Void>completedFuture(null);
-      for (var part = peopleWithInputs(set, last);
-          !part.isEmpty();
-          part = peopleWithInputs(set, last)) {
-        last = part.last();
-        var who = part;
-        var all = database.read(session -> evaluator.withReaders(session, who));
-        all.removeIf(person -> !computed.add(person));
-        var drafts = database.read(session -> draftsOf(session, set, all, reserved));
-        keeping.join();
-        keeping = CompletableFuture.runAsync(() -> keep(set, drafts, needs), keeper);
-      }
-      keeping.join();
+    try (var keeper = new Keeper()) {
+      Ahead.inOrder(
+          new PartsOf(set),
+          part -> database.read(session -> evaluator.load(session, part, set.id())),
+          loaded -> {
+            var drafts = database.read(session -> draftsOf(session, loaded, reserved));
+            keeper.keep(() -> keep(set, drafts, needs));
+          });
+      keeper.finish();
     }
     return shown(set, needs, stops);
+  }
+
+  /** Everyone a set's inputs concern, part by part, nobody twice. */
+  private final class PartsOf implements Iterator<Set<PersonId>> {
+    private final ChangeSet set;
+    private final Set<PersonId> had = new HashSet<>();
+    private TreeSet<PersonId> next;
+
+    PartsOf(ChangeSet set) {
+      this.set = set;
+      this.next = peopleWithInputs(set, null);
+    }
+
+    @Override
+    public boolean hasNext() {
+      return !next.isEmpty();
+    }
+
+    @Override
+    public Set<PersonId> next() {
+      var part = database.read(session -> evaluator.withReaders(session, next));
+      part.removeIf(person -> !had.add(person));
+      next = peopleWithInputs(set, next.last());
+      return part;
+    }
   }
 
   /** Stops a set that is shown, beside what stops it already. */
@@ -235,12 +253,13 @@ public final class Proposals {
       ChangeSet set,
       Collection<PersonId> who,
       Evaluator.Reserved reserved) {
-    return draftsOf(session, set, evaluator.withReaders(session, who), reserved);
+    var all = evaluator.withReaders(session, who);
+    return draftsOf(session, evaluator.load(session, all, set.id()), reserved);
   }
 
   private List<Draft> draftsOf(
-      StatelessSession session, ChangeSet set, Set<PersonId> all, Evaluator.Reserved reserved) {
-    return notUnderWay(session, all, flat(evaluator.evaluate(session, all, set.id(), reserved)));
+      StatelessSession session, Evaluator.Loaded loaded, Evaluator.Reserved reserved) {
+    return notUnderWay(session, loaded.who(), flat(evaluator.evaluate(session, loaded, reserved)));
   }
 
   static List<Draft> flat(List<Evaluated> evaluated) {

@@ -29,6 +29,7 @@ import ebb.store.people.Sources;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -110,7 +111,39 @@ public final class Evaluator {
     if (who.isEmpty()) {
       return List.of();
     }
-    return new Run(session, new TreeSet<>(who), set, reserved).all();
+    return evaluate(session, load(session, who, set), reserved);
+  }
+
+  /** People with all that is needed to compute them; it may be loaded ahead of that. */
+  public static final class Loaded {
+    private final Run run;
+
+    private Loaded(Run run) {
+      this.run = run;
+    }
+
+    public Set<PersonId> who() {
+      return Collections.unmodifiableSet(run.who);
+    }
+  }
+
+  /**
+   * Loads what is needed to compute people.
+   *
+   * @param set whose inputs that are not taken in yet count as if they were; null for none
+   */
+  public Loaded load(StatelessSession session, Collection<PersonId> who, Long set) {
+    return new Loaded(new Run(session, new TreeSet<>(who), set));
+  }
+
+  /**
+   * Computes people who were loaded, in a session of now.
+   *
+   * @param reserved keep one over all parts of a set
+   * @return in the order of their numbers
+   */
+  public List<Evaluated> evaluate(StatelessSession session, Loaded loaded, Reserved reserved) {
+    return loaded.run.all(session, reserved);
   }
 
   /**
@@ -122,14 +155,14 @@ public final class Evaluator {
 
   /** What a person's accounts should be now, and at each later instant at which that changes. */
   public List<Ahead> ahead(StatelessSession session, PersonId person) {
-    return new Run(session, new TreeSet<>(Set.of(person)), null, new Reserved()).ahead(person);
+    return new Run(session, new TreeSet<>(Set.of(person)), null).ahead(person);
   }
 
   private final class Run {
-    private final StatelessSession session;
     private final TreeSet<PersonId> who;
     private final Long set;
-    private final Reserved reserved;
+    private StatelessSession session;
+    private Reserved reserved = new Reserved();
     private final Instant now = clock.instant();
     private final Desire desire;
     private final Map<String, Integer> ranks;
@@ -142,11 +175,10 @@ public final class Evaluator {
     private final Set<String> lookedUp = new HashSet<>();
     private final Map<String, PersonId> owners = new HashMap<>();
 
-    Run(StatelessSession session, TreeSet<PersonId> who, Long set, Reserved reserved) {
+    Run(StatelessSession session, TreeSet<PersonId> who, Long set) {
       this.session = session;
       this.who = who;
       this.set = set;
-      this.reserved = reserved;
       this.desire =
           new Desire(
               applications.rules(session).stream().map(Applications.StoredRule::rule).toList(),
@@ -155,9 +187,6 @@ public final class Evaluator {
       this.ranks =
           sources.list(session).stream()
               .collect(Collectors.toMap(source -> source.name(), source -> source.rank()));
-    }
-
-    List<Evaluated> all() {
       load(who);
       // Whom these people's accounts may refer to, and whom their expressions may read.
       load(
@@ -165,6 +194,11 @@ public final class Evaluator {
               .flatMap(id -> persons.get(id).manager().stream())
               .filter(id -> !persons.containsKey(id))
               .collect(Collectors.toCollection(TreeSet::new)));
+    }
+
+    List<Evaluated> all(StatelessSession session, Reserved reserved) {
+      this.session = session;
+      this.reserved = reserved;
       return who.stream().map(this::one).toList();
     }
 
@@ -248,7 +282,6 @@ public final class Evaluator {
     }
 
     List<Ahead> ahead(PersonId id) {
-      load(who);
       var subject = subject(id);
       return Stream.concat(
               Stream.of(now), desire.turningPoints(subject).stream().filter(now::isBefore))

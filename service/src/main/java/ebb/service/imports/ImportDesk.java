@@ -485,7 +485,7 @@ final class ImportDesk {
                   imports.number(session),
                   source,
                   said.name(),
-                  upload.sha256(),
+                  upload.print(),
                   upload.size(),
                   said.writtenAt(),
                   format,

@@ -25,6 +25,7 @@ import ebb.core.rule.Expressions;
 import ebb.service.changes.Proposals;
 import ebb.service.limits.LimitBook;
 import ebb.service.time.BusinessClock;
+import ebb.store.Ahead;
 import ebb.store.Database;
 import ebb.store.imports.Imports;
 import ebb.store.people.People;
@@ -37,6 +38,7 @@ import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -91,6 +93,7 @@ final class ImportRun {
   private final Map<Verdict, Long> counts = new TreeMap<>();
   private final Map<String, Long> changed = new TreeMap<>();
   private KeyTable keys;
+  private Reading.Compared compared;
   private Set<Long> vanished;
   private Layout layout;
   private Judge judge;
@@ -140,9 +143,10 @@ final class ImportRun {
     }
     keys = loading.join();
     known = keys.countReleased();
-    var different = reading.compare(keys);
+    compared = reading.compare(keys);
+    var different = compared.different();
     vanished = keys.vanished();
-    giveNumbers();
+    giveNumbers(different);
     progress.checking(different.cardinality());
     counts.put(Verdict.UNCHANGED, (long) reading.size() - different.cardinality());
     if (!different.isEmpty()) {
@@ -159,27 +163,15 @@ final class ImportRun {
   }
 
   private List<Problem> stops(long missing, List<Import> before) {
-    long strangers = 0;
-    long withoutKey = 0;
-    long doubled = 0;
-    for (int row = 0; row < reading.size(); row++) {
-      if (!reading.hasKey(row)) {
-        withoutKey++;
-      } else if (keys.line(reading.key(row)) != reading.line(row)) {
-        doubled++;
-      } else if (!keys.isReleased(reading.key(row))) {
-        strangers++;
-      }
-    }
     return ImportGuard.check(
         source.name(),
         new ImportGuard.Found(
             made.terms().complete(),
             known,
             reading.size(),
-            strangers,
-            withoutKey,
-            doubled,
+            compared.strangers(),
+            compared.withoutKey(),
+            compared.doubled(),
             missing,
             changed),
         beside(before),
@@ -196,10 +188,10 @@ final class ImportRun {
         sizes.length == 0 ? 0 : sizes[sizes.length / 2],
         charset(last),
         charset(made),
-        made.sha256().equals(last.sha256())
+        made.print().equals(last.print())
             ? null
             : before.stream()
-                .filter(one -> one.sha256().equals(made.sha256()))
+                .filter(one -> one.print().equals(made.print()))
                 .findFirst()
                 .map(Import::id)
                 .orElse(null),
@@ -230,37 +222,26 @@ final class ImportRun {
     return words;
   }
 
-  private interface EachRow {
-    void take(int index, Row row);
-  }
-
-  private void eachRow(EachRow each) throws IOException {
-    try (Rows rows = Tables.open(files.people(), made.file(), made.format())) {
-      layout = source.mapping().layout(made.file(), rows.headings(), catalogue, tools.expressions);
-      int index = 0;
-      for (var row = rows.next(); row.isPresent(); row = rows.next()) {
-        each.take(index++, row.get());
-      }
-    }
-  }
-
   private void takePrints() throws IOException {
     var press = new Print.Press();
     var seed = made.terms().seed(source.version(), units);
-    eachRow(
-        (_, row) -> {
-          reading.add(row.line(), Print.of(layout.key(row)), layout.print(row, press, seed));
-          progress.read(reading.size());
-        });
+    try (Rows rows = Tables.open(files.people(), made.file(), made.format())) {
+      layout = source.mapping().layout(made.file(), rows.headings(), catalogue, tools.expressions);
+      for (var next = rows.next(); next.isPresent(); next = rows.next()) {
+        var row = next.get();
+        reading.add(row.line(), Print.of(layout.key(row)), layout.print(row, press, seed));
+        progress.read(reading.size());
+      }
+    }
     if (reading.size() == 0) {
       throw Refusal.invalid(noRows());
     }
   }
 
   /** Numbers for people who are new, in the order of their rows. */
-  private void giveNumbers() {
+  private void giveNumbers(BitSet different) {
     var rows = new ArrayList<Integer>();
-    for (int row = 0; row < reading.size(); row++) {
+    for (int row = different.nextSetBit(0); row >= 0; row = different.nextSetBit(row + 1)) {
       if (reading.hasKey(row)
           && keys.person(reading.key(row)) == 0
           && keys.line(reading.key(row)) == reading.line(row)) {
@@ -277,71 +258,92 @@ final class ImportRun {
     }
   }
 
+  /**
+   * Rows that are judged together.
+   *
+   * @param names keys met for the first time, with the numbers their people will have
+   */
+  private record Part(List<Row> rows, Map<String, PersonId> names) {}
+
+  private record Prepared(Judge.Prepared rows, Map<String, PersonId> names) {}
+
   private void judgeAll(BitSet different, long set) throws IOException {
-    var part = new ArrayList<Row>();
-    var names = new LinkedHashMap<String, PersonId>();
-    eachRow(
-        (index, row) -> {
-          if (different.get(index)) {
-            part.add(row);
-            if (unnumbered.get(index) && Layout.mayBeKey(layout.key(row))) {
-              names.put(layout.key(row), new PersonId(keys.person(reading.key(index))));
-            }
-          }
-          if (part.size() == ROWS_AT_ONCE) {
-            keep(part, names, set);
-          }
-        });
-    keep(part, names, set);
+    var rows = Tables.open(files.people(), made.file(), made.format(), reading.lines(different));
+    try (rows) {
+      judge = judge();
+      Ahead.inOrder(
+          new PartsOf(different, rows),
+          part -> new Prepared(judge.prepare(part.rows()), part.names()),
+          part -> judge(part, set));
+    }
   }
 
-  /** Made when the headings of the second pass are read: it is bound to their positions. */
+  /** The rows that must be looked at, part by part. */
+  private final class PartsOf implements Iterator<Part> {
+    private final BitSet different;
+    private final Rows rows;
+    private int next;
+
+    PartsOf(BitSet different, Rows rows) {
+      this.different = different;
+      this.rows = rows;
+      this.next = different.nextSetBit(0);
+    }
+
+    @Override
+    public boolean hasNext() {
+      return next >= 0;
+    }
+
+    @Override
+    public Part next() {
+      var part = new Part(new ArrayList<>(), new LinkedHashMap<>());
+      while (next >= 0 && part.rows().size() < ROWS_AT_ONCE) {
+        var row = rows.next().orElseThrow();
+        part.rows().add(row);
+        if (unnumbered.get(next) && Layout.mayBeKey(layout.key(row))) {
+          part.names().put(layout.key(row), new PersonId(keys.person(reading.key(next))));
+        }
+        next = different.nextSetBit(next + 1);
+      }
+      return part;
+    }
+  }
+
   private Judge judge() {
-    if (judge == null) {
-      judge =
-          new Judge(
-              new Judge.Tools(
-                  tools.database,
-                  tools.people,
-                  tools.sources,
-                  tools.clock.instant(),
-                  tools.clock.zone()),
-              source,
-              made.terms(),
-              layout,
-              catalogue,
-              keys,
-              // Whom a file that names only some leaves out is not missing.
-              person -> made.terms().complete() && vanished.contains(person),
-              units);
-    }
-    return judge;
+    return new Judge(
+        new Judge.Tools(
+            tools.database, tools.people, tools.sources, tools.clock.instant(), tools.clock.zone()),
+        source,
+        made.terms(),
+        layout,
+        catalogue,
+        keys,
+        // Whom a file that names only some leaves out is not missing.
+        person -> made.terms().complete() && vanished.contains(person),
+        units);
   }
 
-  private void keep(List<Row> part, Map<String, PersonId> names, long set) {
-    if (part.isEmpty()) {
-      return;
-    }
-    var judged = judge().judge(part);
+  private void judge(Prepared part, long set) {
+    var rows = part.rows().rows();
+    var judged = judge.judge(part.rows());
     counts.merge(Verdict.UNCHANGED, (long) judged.same().size(), Long::sum);
     judged.reports().forEach(this::count);
-    for (int i = 0, next = 0; i < part.size() && next < judged.reports().size(); i++) {
+    for (int i = 0, next = 0; next < judged.reports().size(); i++) {
       var report = judged.reports().get(next);
-      if (report.line() == part.get(i).line()) {
-        noteManager(report, part.get(i));
+      if (report.line() == rows.get(i).line()) {
+        noteManager(report, rows.get(i));
         next++;
       }
     }
     tools.database.writeForNow(
         session -> {
-          tools.sources.reserve(session, source.name(), names);
+          tools.sources.reserve(session, source.name(), part.names());
           tools.sources.same(session, source.name(), judged.same());
           tools.imports.putRows(session, made.id(), judged.reports());
           tools.proposals.add(session, set, judged.inputs());
         });
-    progress.checked(part.size());
-    part.clear();
-    names.clear();
+    progress.checked(rows.size());
   }
 
   private void count(RowReport report) {

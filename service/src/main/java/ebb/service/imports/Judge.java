@@ -57,6 +57,7 @@ final class Judge {
   private final KeyTable keys;
   private final LongPredicate vanished;
   private final Map<String, String> units;
+  private final Set<String> filled;
   private final Map<String, String> forNewPeople;
   private final Print.Press press = new Print.Press();
   private final KeyTable newcomers = new KeyTable(0);
@@ -85,6 +86,8 @@ final class Judge {
     this.keys = keys;
     this.vanished = vanished;
     this.units = units;
+    this.filled = new TreeSet<>(source.mapping().attributes());
+    this.filled.addAll(terms.everyone().keySet());
     this.forNewPeople = fallbacks(catalogue, source.mapping());
   }
 
@@ -96,12 +99,33 @@ final class Judge {
   record Judged(List<RowReport> reports, List<Input> inputs, Map<String, Print> same) {}
 
   Judged judge(List<Row> rows) {
+    return judge(prepare(rows));
+  }
+
+  /**
+   * Rows with all that is needed to judge them.
+   *
+   * @param now what is said of the people they name, by any source
+   * @param alike whom those under keys never seen may be, by the place of the row
+   */
+  record Prepared(
+      List<Row> rows,
+      List<CheckedRow> checked,
+      Map<PersonId, List<Assertions>> now,
+      Map<Integer, Map<Long, Resemblance>> alike) {}
+
+  /** Looks up what is needed; may be done for some rows while others are judged. */
+  Prepared prepare(List<Row> rows) {
     var checked = rows.stream().map(this::check).toList();
-    var now = assertionsNow(checked);
-    var alike = alike(checked);
+    return new Prepared(List.copyOf(rows), checked, assertionsNow(checked), alike(checked));
+  }
+
+  /** Judges rows, one part after the other in their order: the first of two newcomers is new. */
+  Judged judge(Prepared part) {
     var judged = new Judged(new ArrayList<>(), new ArrayList<>(), new HashMap<>());
-    for (int i = 0; i < rows.size(); i++) {
-      judge(rows.get(i), checked.get(i), now, alike.getOrDefault(i, Map.of()), judged);
+    for (int i = 0; i < part.rows().size(); i++) {
+      var alike = part.alike().getOrDefault(i, Map.of());
+      judge(part.rows().get(i), part.checked().get(i), part.now(), alike, judged);
     }
     return judged;
   }
@@ -335,13 +359,11 @@ final class Judge {
 
   /** An attribute the source fills and the row leaves empty is taken away. */
   private SortedMap<String, String> edits(CheckedRow row, Assertions now) {
-    var filled = new TreeSet<>(source.mapping().attributes());
-    filled.addAll(terms.everyone().keySet());
-    if (now.values().isEmpty()) {
-      filled.addAll(forNewPeople.keySet());
-    }
     var edits = new TreeMap<String, String>();
     filled.forEach(attribute -> edits.put(attribute, row.values().get(attribute)));
+    if (now.values().isEmpty()) {
+      forNewPeople.keySet().forEach(name -> edits.put(name, row.values().get(name)));
+    }
     return now.changing(edits);
   }
 

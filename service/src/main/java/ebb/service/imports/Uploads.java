@@ -1,5 +1,6 @@
 package ebb.service.imports;
 
+import ebb.core.imports.Print;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
@@ -10,12 +11,8 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.security.DigestInputStream;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HexFormat;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import org.springframework.beans.factory.annotation.Value;
@@ -42,7 +39,7 @@ final class Uploads {
   }
 
   /** A file on the disk, deleted when closed unless it was handed to an import. */
-  record Upload(Path path, String sha256, long size) implements Closeable {
+  record Upload(Path path, String print, long size) implements Closeable {
     @Override
     public void close() throws IOException {
       Files.deleteIfExists(path);
@@ -54,23 +51,23 @@ final class Uploads {
    */
   Upload keep(InputStream body, String name) throws IOException {
     var path = Files.createTempFile(folder, "upload-", ".part");
-    var digest = sha256();
+    var print = new Print.OfBytes();
     long total = 0;
-    try (var in = new DigestInputStream(body, digest);
-        var out = Files.newOutputStream(path)) {
+    try (var out = Files.newOutputStream(path)) {
       var buffer = new byte[64 * 1024];
-      for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
+      for (int read = body.read(buffer); read >= 0; read = body.read(buffer)) {
         total += read;
         if (total > largest.toBytes()) {
           throw new Refusal(Refusal.Kind.TOO_LARGE, tooLarge(name));
         }
+        print.put(buffer, 0, read);
         out.write(buffer, 0, read);
       }
     } catch (IOException | RuntimeException e) {
       Files.deleteIfExists(path);
       throw e;
     }
-    return new Upload(path, HexFormat.of().formatHex(digest.digest()), total);
+    return new Upload(path, print.end().text(), total);
   }
 
   /** A folder to unpack an upload into, deleted when closed unless it was handed to an import. */
@@ -142,13 +139,5 @@ final class Uploads {
         "A file of a million people is smaller; this may be another kind of file.",
         "Send the right file, or raise ebb.largest-upload.",
         Where.file(name));
-  }
-
-  private static MessageDigest sha256() {
-    try {
-      return MessageDigest.getInstance("SHA-256");
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException("Every Java platform has SHA-256", e);
-    }
   }
 }

@@ -12,7 +12,7 @@ class ImportEntity {
   @Id Long id;
   String source;
   String file;
-  String sha256;
+  String print;
   String format;
   String terms;
   String questions;

@@ -51,7 +51,7 @@ public final class Imports {
     row.id = made.id();
     row.source = made.source();
     row.file = made.file();
-    row.sha256 = made.sha256();
+    row.print = made.print();
     row.format = Json.write(made.format());
     row.terms = Json.write(made.terms());
     row.questions = Json.write(made.questions());
@@ -461,7 +461,7 @@ public final class Imports {
         row.id,
         row.source,
         row.file,
-        row.sha256,
+        row.print,
         row.size,
         row.writtenAt,
         Json.read(row.format, Format.class),

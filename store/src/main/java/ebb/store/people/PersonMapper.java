@@ -1,24 +1,16 @@
 package ebb.store.people;
 
 import ebb.core.name.Folding;
-import ebb.core.person.Asserted;
 import ebb.core.person.Assertions;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
-import ebb.store.Json;
-import java.util.SortedMap;
-import tools.jackson.core.type.TypeReference;
-import tools.jackson.databind.ObjectReader;
 
 /** Between persons and their rows. */
 final class PersonMapper {
-  private static final ObjectReader ASSERTED =
-      Json.reader(new TypeReference<SortedMap<String, Asserted>>() {});
-
   static StoredPerson person(PersonEntity row) {
     return new StoredPerson(
-        new Person(new PersonId(row.id), HeldValues.of(row.attributes)),
+        new Person(new PersonId(row.id), ValueReader.held(row.attributes)),
         row.displayName,
         row.login,
         row.version);
@@ -58,7 +50,8 @@ final class PersonMapper {
   }
 
   static Assertions assertions(AssertionEntity row) {
-    return new Assertions(new PersonId(row.personId), row.source, ASSERTED.readValue(row.asserted));
+    return new Assertions(
+        new PersonId(row.personId), row.source, ValueReader.asserted(row.asserted));
   }
 
   private PersonMapper() {}

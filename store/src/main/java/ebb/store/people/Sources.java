@@ -8,6 +8,7 @@ import ebb.core.person.PersonId;
 import ebb.store.Json;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
@@ -88,7 +89,7 @@ public final class Sources {
             // Otherwise all of the answer is written to the disk before its first row is seen.
             statement.execute("set lazy_query_execution 1");
             try {
-              read(connection, source, table);
+              read(connection, source, isMostOf(statement, expected), table);
             } finally {
               statement.execute("set lazy_query_execution 0");
             }
@@ -97,12 +98,20 @@ public final class Sources {
     return table;
   }
 
-  private static void read(Connection connection, String source, KeyTable table)
+  private static boolean isMostOf(Statement statement, int keys) throws SQLException {
+    try (var count = statement.executeQuery("select count(*) from source_key")) {
+      count.next();
+      return keys > count.getLong(1) / 2;
+    }
+  }
+
+  private static void read(Connection connection, String source, boolean isMost, KeyTable table)
       throws SQLException {
-    // Concatenated so that the table is read in its own order, once: most of it is this source's.
+    // The table in its own order takes a third of the time a key that its index does.
     try (var query =
         connection.prepareStatement(
-            "select row_key, person_id, row_hash from source_key where source || '' = ?")) {
+            "select row_key, person_id, row_hash from source_key%s where source = ?"
+                .formatted(isMost ? " use index ()" : ""))) {
       query.setString(1, source);
       try (var rows = query.executeQuery()) {
         while (rows.next()) {
