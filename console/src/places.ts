@@ -14,6 +14,8 @@ export function placeOf(kind: string, key: string | number): string {
       return `/now/change-sets/${name}`
     case 'import':
       return `/now/imports/${name}`
+    case 'conflicts':
+      return '/who/conflicts'
     case 'departure':
       return `/ahead/departures/${name}`
     default:

@@ -18,6 +18,8 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
       { path: '/ahead/departures/:id', component: () => import('./pages/DeparturePage.vue'), props: true },
       { path: '/behind', component: () => import('./pages/BehindPage.vue') },
       { path: '/who', component: () => import('./pages/PeoplePage.vue') },
+      { path: '/who/duplicates', component: () => import('./pages/DuplicatesPage.vue') },
+      { path: '/who/conflicts', component: () => import('./pages/ConflictsPage.vue') },
       { path: '/who/:id', component: () => import('./pages/PersonPage.vue'), props: true },
       { path: '/where', component: () => import('./pages/ApplicationsPage.vue') },
       { path: '/where/feeds/new', component: () => import('./pages/FeedNewPage.vue') },

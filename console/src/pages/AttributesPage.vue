@@ -10,17 +10,22 @@ import StateView from '../parts/StateView.vue'
 import { useSession } from '../session'
 import { useAct } from '../use/act'
 import { useResource } from '../use/resource'
-import { attribute } from '../use/words'
+import { attribute, BY_HAND } from '../use/words'
 
 const session = useSession()
 const attributes = useResource(async (signal) => (await api<Page<Schemas['AttributeView']>>('/api/v1/attributes', { signal })).items)
 const { isBusy, trouble, run } = useAct()
 const TYPES = [{ value: 'text', words: 'Text' }, { value: 'number', words: 'Number' }, { value: 'date', words: 'Date' }, { value: 'yes-no', words: 'Yes or no' }, { value: 'choice', words: 'One of several' }]
-const empty = { name: '', type: 'text', required: false, fallback: '', searchable: true, byHand: true, choices: '', version: undefined as number | undefined }
+const empty = { name: '', type: 'text', required: false, fallback: '', searchable: true, byHand: 'allowed', choices: '', version: undefined as number | undefined }
 const form = reactive({ ...empty })
 
 function edit(one: Schemas['AttributeView']): void {
   Object.assign(form, { ...one, fallback: one.fallback ?? '', choices: one.choices.join(', ') })
+}
+async function setByHand(one: Schemas['AttributeView'], byHand: string): Promise<void> {
+  const { type, required, fallback, searchable, choices, version } = one
+  await run(() => api(`/api/v1/attributes/${encodeURIComponent(one.name)}`, { method: 'PUT', body: { type, required, fallback, searchable, choices, byHand }, version }))
+  await attributes.reload()
 }
 async function keep(): Promise<void> {
   const body = {
@@ -46,7 +51,10 @@ async function keep(): Promise<void> {
           <td><code>{{ one.name }}</code></td>
           <td>{{ one.type === 'yes-no' ? 'yes or no' : one.type }}<span v-if="one.choices.length" class="small soft"> {{ one.choices.join(', ') }}</span></td>
           <td>{{ one.fallback ?? '' }}</td>
-          <td>{{ one.byHand ? 'sources and operators' : 'its sources alone' }}</td>
+          <td>
+            <Select v-if="session.may('edit-settings')" size="small" :model-value="one.byHand" :options="BY_HAND" option-label="words" option-value="value" :aria-label="`Who sets ${attribute(one.name)}`" @update:model-value="(to: string) => setByHand(one, to)" />
+            <template v-else>{{ BY_HAND.find((way) => way.value === one.byHand)?.words }}</template>
+          </td>
           <td>{{ one.own ? 'our own' : 'standard' }}</td>
           <td><Button v-if="one.own && session.may('edit-settings')" size="small" text label="Edit" :aria-label="`Edit ${one.name}`" @click="edit(one)" /></td>
         </tr>
@@ -62,7 +70,7 @@ async function keep(): Promise<void> {
       <label for="fallback">If nothing is said<span class="hint">what a new person gets then; may stay empty</span><InputText id="fallback" v-model="form.fallback" autocomplete="off" /></label>
       <div class="choice"><input id="required" v-model="form.required" type="checkbox" /><label for="required">Compulsory<span class="hint">nobody is created without it</span></label></div>
       <div class="choice"><input id="searchable" v-model="form.searchable" type="checkbox" /><label for="searchable">People can be filtered by it</label></div>
-      <div class="choice"><input id="byhand" v-model="form.byHand" type="checkbox" /><label for="byhand">Operators may set it<span class="hint">otherwise its sources alone do</span></label></div>
+      <label>Who sets it<Select v-model="form.byHand" :options="BY_HAND" option-label="words" option-value="value" aria-label="Who sets it" /></label>
       <div class="acts"><Button type="submit" :label="form.version === undefined ? 'Define it' : 'Keep it so'" :loading="isBusy" :disabled="!form.name.trim()" /><Button v-if="form.version !== undefined" label="Leave it" severity="secondary" @click="Object.assign(form, empty)" /></div>
     </form>
   </template>

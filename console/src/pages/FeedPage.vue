@@ -6,6 +6,7 @@ import { api, query, type Page, type Schemas } from '../api/client'
 import FeedForm from '../parts/FeedForm.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
+import RetireSource from '../parts/RetireSource.vue'
 import StateView from '../parts/StateView.vue'
 import WhenText from '../parts/WhenText.vue'
 import { useSession } from '../session'
@@ -98,6 +99,10 @@ async function kept(): Promise<void> {
           <template v-if="feed.complete"><dt>whoever it does not name</dt><dd>{{ feed.missing === 'leaver' ? 'is taken for a leaver' : feed.missing === 'still-here' ? 'is still here' : 'is asked about' }}</dd></template>
         </dl>
         <Button v-if="session.may('edit-settings')" label="Change it" severity="secondary" @click="isEdited = true" />
+      </template>
+      <template v-if="session.may('edit-settings') && feed.isMapped">
+        <h2>If it fell silent</h2>
+        <RetireSource :source="source" />
       </template>
     </template>
   </StateView>

@@ -50,7 +50,7 @@ const filter = computed(() =>
     text('filter') && `(${text('filter')})`
   ].filter(Boolean).join(' and ')
 )
-const editable = computed(() => [...EDITABLE, ...own.value.filter((one) => one.byHand).map((one) => one.name)])
+const editable = computed(() => [...EDITABLE, ...own.value.filter((one) => one.byHand !== 'forbidden').map((one) => one.name)])
 const sort = computed(() => text('sort') || 'name')
 const { data: attributes } = useResource(async (signal) => (await api<Page<Schemas['AttributeView']>>('/api/v1/attributes', { signal })).items, [], false)
 const own = computed(() => attributes.value?.filter((one) => one.own) ?? [])
@@ -110,12 +110,13 @@ const { isBusy, trouble: refused, run } = useAct()
 const doing = ref<'edit' | 'reset' | null>(null)
 const edited = ref('department')
 const value = ref('')
+const until = ref('')
 const names = computed(() => [...selection.people.values()])
 async function carryOut(): Promise<void> {
   const people = [...selection.people.keys()]
   const made = await run(() =>
     doing.value === 'edit'
-      ? api<Schemas['ChangeSetView']>('/api/v1/people/edits', { method: 'POST', body: { people, attributes: { [edited.value]: value.value.trim() || null } } })
+      ? api<Schemas['ChangeSetView']>('/api/v1/people/edits', { method: 'POST', body: { people, attributes: { [edited.value]: value.value.trim() || null }, until: until.value || null } })
       : api<Schemas['ChangeSetView']>('/api/v1/people/resets', { method: 'POST', body: { people } })
   )
   if (!made) return
@@ -132,6 +133,7 @@ function begin(what: 'edit' | 'reset'): void {
 <template>
   <PageHead title="People">
     <template #facts><span role="status">{{ counted }}{{ isFiltered && counted ? ' found' : '' }}</span></template>
+    <Button v-if="session.may('see-imports')" as="router-link" to="/who/duplicates" severity="secondary" label="Who may be one" />
     <Button v-if="session.may('export')" as="a" severity="secondary" :href="exportTo" download label="Export this list" />
   </PageHead>
   <div class="filters">
@@ -188,6 +190,7 @@ function begin(what: 'edit' | 'reset'): void {
       <template v-if="doing === 'edit'">
         <label for="b-what">What<Select id="b-what" v-model="edited" :options="editable" :option-label="attribute" aria-label="What" /></label>
         <label for="b-value">New value<span class="hint">Empty takes a value set by hand away; dates as 2026-12-31</span><InputText id="b-value" v-model="value" /></label>
+        <label for="b-until">Up to and with<span class="hint">then its sources have the say again; empty for good</span><input id="b-until" v-model="until" type="date" /></label>
         <p class="small soft">Next you see what it changes in each application. Nothing is written before you release it.</p>
         <Button type="submit" label="Show what it would change" :loading="isBusy" />
       </template>

@@ -10,6 +10,7 @@ import ProblemNote from '../parts/ProblemNote.vue'
 import StateView from '../parts/StateView.vue'
 import TideLine from '../parts/TideLine.vue'
 import WhenText from '../parts/WhenText.vue'
+import WhoIsWho from '../parts/WhoIsWho.vue'
 import WhyAccount from '../parts/WhyAccount.vue'
 import { useSession } from '../session'
 import { useAct } from '../use/act'
@@ -26,7 +27,7 @@ const path = computed(() => `/api/v1/people/${id.value}`)
 const { data: person, trouble, isLoading, reload } = useResource((signal) => api<Schemas['PersonView']>(path.value, { signal }), [id])
 const time = useResource((signal) => api<Schemas['TimelineView']>(`${path.value}/timeline`, { signal }), [id])
 const why = useResource(async (signal) => (await api<Page<Schemas['WhyView']>>(`${path.value}/why`, { signal })).items, [id])
-const TABS = [['holds', 'Holds and why'], ['attributes', 'Attributes'], ['notices', 'Notices'], ['journal', 'Journal']] as const
+const TABS = [['holds', 'Holds and why'], ['attributes', 'Attributes'], ['who', 'Who is who'], ['notices', 'Notices'], ['journal', 'Journal']] as const
 const tab = computed(() => String(route.query.tab ?? 'holds'))
 const none = <T>(): Promise<Page<T>> => Promise.resolve({ items: [], next: null, total: 0, moreThan: null })
 const notices = usePages<Schemas['NoticeView']>((cursor, signal) => (tab.value === 'notices' ? api(`/api/v1/notices${query({ person: id.value, cursor })}`, { signal }) : none()), [id, tab])
@@ -90,11 +91,12 @@ async function reset(): Promise<void> {
             <tr v-for="(value, name) in person.attributes" :key="name">
               <td>{{ attribute(String(name)) }}</td>
               <td><RouterLink v-if="name === 'manager'" :to="`/who/${value.value}`">{{ managerName ?? `person ${value.value}` }}</RouterLink><template v-else-if="name === 'photos.photo'">the picture above</template><bdi v-else>{{ String(name).endsWith('Date') || String(name).startsWith('away') ? day(value.value) : value.value }}</bdi></td>
-              <td>{{ SOURCES[value.source] ?? `${value.source}: change it there, or override it by hand` }}<template v-for="other in value.others" :key="other.source"><br /><span class="small" :class="other.value === value.value ? 'soft' : 'signal'">{{ other.value === value.value ? `${other.source} says the same` : name === 'manager' ? `${other.source} names person ${other.value}` : `${other.source} says ${other.value}` }}</span><span class="small soft">, <WhenText :at="other.since" /></span></template></td>
+              <td>{{ SOURCES[value.source] ?? `${value.source}: change it there, or override it by hand` }}<template v-if="value.until">, up to and with {{ day(value.until) }}</template><template v-for="other in value.others" :key="other.source"><br /><span class="small" :class="other.value === value.value ? 'soft' : 'signal'">{{ other.value === value.value ? `${other.source} says the same` : name === 'manager' ? `${other.source} names person ${other.value}` : `${other.source} says ${other.value}` }}</span><span class="small soft">, <WhenText :at="other.since" /></span></template></td>
               <td><WhenText :at="value.since" /></td>
             </tr>
           </tbody>
         </table>
+        <WhoIsWho v-else-if="tab === 'who'" :person="person" />
         <StateView v-else-if="tab === 'notices'" :data="notices.items.value" :trouble="notices.trouble.value" :is-loading="notices.isLoading.value" :is-empty="!notices.items.value?.length" @retry="notices.reload">
           <template #empty>Nothing was sent to them yet.</template>
           <table><thead><tr><th>Notice</th><th>To</th><th>State</th><th>When</th></tr></thead><tbody><tr v-for="one in notices.items.value ?? []" :key="one.id"><td>{{ one.subject }}</td><td>{{ one.recipient }}</td><td>{{ one.state }}<p v-if="one.problem" class="small">{{ one.problem.what }}</p></td><td><WhenText :at="one.sentAt ?? one.createdAt" /></td></tr></tbody></table>

@@ -108,12 +108,5 @@ const answered = (one: Row): string => {
 </template>
 
 <style scoped>
-.desk { display: grid; grid-template-columns: minmax(12rem, 1fr) minmax(0, 3fr); gap: 0 2rem; align-items: start; }
-.list { max-height: 32rem; overflow-y: auto; }
-.list button { font: inherit; color: var(--ink); background: none; border: 0; border-left: 3px solid transparent; padding: 0.3rem 0.6rem; width: 100%; text-align: left; cursor: pointer; overflow-wrap: anywhere; }
-.list button:hover { background: var(--hover); }
-.list button[aria-current='true'] { border-left-color: var(--water); background: var(--water-soft); }
 .other { border-left: 3px solid var(--signal); }
-kbd { font: inherit; font-size: 0.85rem; border: 1px solid var(--line-strong); padding: 0 0.35rem; }
-@media (width < 60rem) { .desk { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -21,13 +21,14 @@ const version = ref(props.person.version)
 const fields = reactive({ ...before })
 /** What somebody else wrote meanwhile, beside what was typed. */
 const theirs = ref<Schemas['PersonView'] | null>(null)
+const until = ref('')
 const { isBusy, trouble, run } = useAct()
 const changed = computed(() => FIELDS.filter((name) => fields[name].trim() !== before[name]))
 const isTheirs = (name: string): boolean => theirs.value !== null && valueOf(theirs.value, name) !== before[name]
 
 async function show(): Promise<void> {
   const attributes = Object.fromEntries(changed.value.map((name) => [name, fields[name].trim() || null]))
-  const made = await run(() => api<Schemas['ChangeSetView']>(`/api/v1/people/${props.person.id}`, { method: 'PATCH', body: { attributes }, version: version.value }))
+  const made = await run(() => api<Schemas['ChangeSetView']>(`/api/v1/people/${props.person.id}`, { method: 'PATCH', body: { attributes, until: until.value || null }, version: version.value }))
   if (made) {
     emit('close')
     await router.push(`/now/change-sets/${made.id}`)
@@ -53,6 +54,7 @@ async function show(): Promise<void> {
           <span v-else-if="person.attributes[name]" class="soft small">from {{ person.attributes[name].source }}</span>
         </label>
       </div>
+      <label for="e-until" class="until">Up to and with<span class="soft small">then its sources have the say again; left empty it holds for good</span><input id="e-until" v-model="until" type="date" /></label>
       <div class="acts"><Button type="submit" label="Show what it would change" :disabled="!changed.length" :loading="isBusy" /><Button type="button" severity="secondary" label="Leave it" @click="emit('close')" /></div>
     </form>
   </Dialog>
@@ -62,5 +64,6 @@ async function show(): Promise<void> {
 .grid { display: grid; grid-template-columns: repeat(2, minmax(12rem, 20rem)); gap: 0.6rem 1.2rem; margin: 0.8rem 0 1.2rem; }
 label { display: grid; gap: 0.15rem; font-weight: 600; font-size: 0.9rem; align-content: start; }
 label span { font-weight: 400; }
+.until { margin: 0 0 1.2rem; max-width: 20rem; }
 @media (max-width: 700px) { .grid { grid-template-columns: 1fr; } }
 </style>

@@ -52,8 +52,9 @@ watch(data, (now) => {
     complete: props.made.complete, mode: props.made.mode, opens: props.made.everyone.startDate ?? '', ends: props.made.everyone.endDate ?? '', kind: props.made.everyone.userType ?? ''
   })
 })
-const choices = computed(() => [{ value: NOT_USED, words: 'is not used' }, ...(data.value?.attributes.map((one) => ({ value: one.name, words: called(one.name) + (one.required ? ' (compulsory)' : '') })) ?? [])])
-const fillable = computed(() => choices.value.filter((one) => one.value !== NOT_USED))
+const FORMER_KEY = { value: 'formerKey', words: 'The key they had before' }
+const choices = computed(() => [{ value: NOT_USED, words: 'is not used' }, FORMER_KEY, ...(data.value?.attributes.map((one) => ({ value: one.name, words: called(one.name) + (one.required ? ' (compulsory)' : '') })) ?? [])])
+const fillable = computed(() => choices.value.filter((one) => one.value !== NOT_USED && one !== FORMER_KEY))
 const coded = computed(() => lines.value.filter((one) => one.isCode && one.attribute !== NOT_USED))
 const headings = computed(() => lines.value.map((one) => one.heading))
 const dates = computed(() => {

@@ -59,7 +59,9 @@ const ATTRIBUTES: Record<string, string> = {
   endDate: 'Last day',
   awayFrom: 'Away from',
   awayUntil: 'Away until',
-  userName: 'Login'
+  userName: 'Login',
+  key: 'Key',
+  formerKey: 'The key of before'
 }
 
 /** An attribute as people call it; those of one's own keep their name. */
@@ -70,6 +72,13 @@ export function attribute(name: string): string {
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1)
 }
+
+/** How an attribute is set by hand. */
+export const BY_HAND = [
+  { value: 'allowed', words: 'operators may override it' },
+  { value: 'dated', words: 'operators may, up to a day' },
+  { value: 'forbidden', words: 'its sources alone' }
+]
 
 /** What a file may do. */
 export const MODES = [

@@ -1,5 +1,6 @@
 package ebb.api;
 
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 
@@ -8,5 +9,6 @@ import java.util.Map;
  *
  * @param people at most 1,000
  * @param attributes null as a value takes the override away
+ * @param until the last day the values are to hold; null for no end
  */
-public record SelectionEdit(List<Long> people, Map<String, String> attributes) {}
+public record SelectionEdit(List<Long> people, Map<String, String> attributes, LocalDate until) {}

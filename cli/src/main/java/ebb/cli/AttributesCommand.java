@@ -36,6 +36,7 @@ final class AttributesCommand {
                 column("REQUIRED", attribute -> attribute.required() ? "yes" : ""),
                 column("IF NOTHING IS SAID", AttributeView::fallback),
                 column("CHOICES", attribute -> String.join(", ", attribute.choices())),
+                column("BY HAND", AttributeView::byHand),
                 column("WHOSE", attribute -> attribute.own() ? "own" : "standard")));
   }
 
@@ -52,14 +53,48 @@ final class AttributesCommand {
           String fallback,
       @Option(names = "--searchable", description = "people can be filtered by it")
           boolean searchable,
-      @Option(names = "--sources-only", description = "operators may not set it")
-          boolean sourcesOnly,
+      @Option(names = "--by-hand", description = "allowed, dated or forbidden; default allowed")
+          String byHand,
       @Option(names = "--choice", description = "a value of a choice; may be given again")
           List<String> choices) {
-    var edit = new AttributeEdit(type, required, fallback, searchable, !sourcesOnly, choices);
-    var made =
-        main.service().write("PUT", PATH + "/" + Service.encoded(name), edit, AttributeView.class);
+    var made = put(name, new AttributeEdit(type, required, fallback, searchable, byHand, choices));
     main.output()
         .one(made, () -> main.output().line("%s is defined: %s.", made.name(), made.type()));
+  }
+
+  @Command(
+      name = "by-hand",
+      mixinStandardHelpOptions = true,
+      description =
+          "Whether operators may say something else of an attribute than its sources do: allowed,"
+              + " dated (up to a day they name) or forbidden.",
+      footer = "%n  ebb attributes by-hand title dated")
+  void byHand(
+      @Parameters(paramLabel = "NAME", index = "0") String name,
+      @Parameters(paramLabel = "WORD", index = "1", description = "allowed, dated or forbidden")
+          String word) {
+    var now =
+        main.service().list(PATH, AttributeView.class, 1000).items().stream()
+            .filter(one -> one.name().equals(name))
+            .findFirst();
+    var edit =
+        now.map(
+                one ->
+                    new AttributeEdit(
+                        one.type(),
+                        one.required(),
+                        one.fallback(),
+                        one.searchable(),
+                        word,
+                        one.choices()))
+            .orElse(new AttributeEdit(null, false, null, false, word, null));
+    var made = put(name, edit);
+    main.output()
+        .one(made, () -> main.output().line("Setting %s by hand is %s.", name, made.byHand()));
+  }
+
+  private AttributeView put(String name, AttributeEdit edit) {
+    return main.service()
+        .write("PUT", PATH + "/" + Service.encoded(name), edit, AttributeView.class);
   }
 }

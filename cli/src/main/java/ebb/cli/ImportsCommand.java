@@ -19,6 +19,7 @@ import ebb.api.RowView;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -493,12 +494,33 @@ final class ImportsCommand {
                 column("KEY", RowView::key),
                 column("NAME", RowView::name),
                 column("PERSON", RowView::person),
-                column(
-                    "WHAT",
-                    row ->
-                        row.problems().stream()
-                            .map(p -> p.what() + " " + p.remedy())
-                            .collect(Collectors.joining(" ")))));
+                column("WHAT", ImportsCommand::what)));
+  }
+
+  /** What is wrong with a row, what it changes, or whom it may be: it has one of these. */
+  private static String what(RowView row) {
+    var whole = new ArrayList<String>();
+    row.problems().forEach(problem -> whole.add(problem.what() + " " + problem.remedy()));
+    row.edits()
+        .forEach(
+            edit ->
+                whole.add(
+                    "%s: %s → %s;"
+                        .formatted(
+                            edit.attribute(),
+                            edit.before() == null ? "nothing" : edit.before(),
+                            edit.after() == null ? "nothing" : edit.after())));
+    row.resembles()
+        .forEach(
+            like ->
+                whole.add(
+                    "may be %s (%d, %d %%: %s);"
+                        .formatted(
+                            like.displayName(),
+                            like.person(),
+                            like.score(),
+                            String.join(", ", like.reasons()))));
+    return String.join(" ", whole).replaceAll(";$", "");
   }
 
   @Command(mixinStandardHelpOptions = true, description = "People a complete file does not name.")

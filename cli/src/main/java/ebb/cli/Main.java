@@ -44,6 +44,7 @@ public final class Main implements Runnable {
     COMMANDS.put("attributes", AttributesCommand.class);
     COMMANDS.put("sources", SourcesCommand.class);
     COMMANDS.put("feeds", FeedsCommand.class);
+    COMMANDS.put("conflicts", ConflictsCommand.class);
     COMMANDS.put("limits", LimitsCommand.class);
     COMMANDS.put("departures", DeparturesCommand.class);
     COMMANDS.put("notices", NoticesCommand.class);

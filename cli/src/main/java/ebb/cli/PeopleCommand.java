@@ -2,10 +2,14 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.AlikeView;
 import ebb.api.ChangeSetView;
+import ebb.api.DuplicateView;
 import ebb.api.GrantRequest;
 import ebb.api.HoldRequest;
 import ebb.api.HoldView;
+import ebb.api.KeyView;
+import ebb.api.OtherPerson;
 import ebb.api.PersonEdit;
 import ebb.api.PersonSummary;
 import ebb.api.PersonView;
@@ -82,8 +86,12 @@ final class PeopleCommand {
         .forEach(
             (name, value) -> {
               out.line(
-                  "  %-20s %-34s from %s since %s",
-                  name, value.value(), value.source(), Text.time(value.since()));
+                  "  %-20s %-34s from %s since %s%s",
+                  name,
+                  value.value(),
+                  value.source(),
+                  Text.time(value.since()),
+                  value.until() == null ? "" : " until " + value.until());
               value
                   .others()
                   .forEach(
@@ -149,6 +157,8 @@ final class PeopleCommand {
       @Parameters(paramLabel = "ID", index = "0") long id,
       @Parameters(paramLabel = "ATTRIBUTE=VALUE", index = "1..*", arity = "1..*")
           Map<String, String> attributes,
+      @Option(names = "--until", description = "the last day it holds; default for good")
+          LocalDate until,
       @Option(names = "--release", description = "release at once") boolean release) {
     new Sets(main)
         .shown(
@@ -156,9 +166,97 @@ final class PeopleCommand {
                 .write(
                     "PATCH",
                     PATH + "/" + id,
-                    new PersonEdit(new TreeMap<>(attributes)),
+                    new PersonEdit(new TreeMap<>(attributes), until),
                     ChangeSetView.class),
             release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "The keys by which sources know a person.")
+  void keys(@Parameters(paramLabel = "ID") long id) {
+    main.output()
+        .list(
+            main.service().list(PATH + "/" + id + "/keys", KeyView.class, 1000),
+            "No source knows them: they were added by hand.",
+            List.of(column("SOURCE", KeyView::source), column("KEY", KeyView::key)));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Who may be the same as a person, and why one would think so.")
+  void alike(@Parameters(paramLabel = "ID") long id) {
+    main.output()
+        .list(
+            main.service().list(PATH + "/" + id + "/alike", AlikeView.class, 100),
+            "Nobody known is much like them.",
+            List.of(
+                column("ID", AlikeView::id),
+                column("NAME", AlikeView::displayName),
+                column("STAGE", AlikeView::stage),
+                column("SURE", one -> one.score() + " %"),
+                column("WHY", one -> String.join(", ", one.reasons()))));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Records that may be one person, two by two.",
+      footer = {
+        "%nMake one of them: ebb people merge ID OTHER.",
+        "If they are two: ebb people apart ID OTHER; nobody is asked again."
+      })
+  void duplicates() {
+    main.output()
+        .list(
+            main.service().list(PATH + "/duplicates", DuplicateView.class, 1000),
+            "No two records are much alike.",
+            List.of(
+                column("ID", DuplicateView::id),
+                column("NAME", DuplicateView::displayName),
+                column("OTHER", one -> one.alike().id()),
+                column("NAME", one -> one.alike().displayName()),
+                column("SURE", one -> one.alike().score() + " %"),
+                column("WHY", one -> String.join(", ", one.alike().reasons()))));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Make one record of two; shows what follows. The first one is kept.")
+  void merge(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "OTHER", index = "1") long other,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    new Sets(main)
+        .shown(
+            main.service()
+                .post(PATH + "/" + id + "/merge", new OtherPerson(other), ChangeSetView.class),
+            release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Make somebody of their own of one key of a record; shows what follows.",
+      footer = "%nThe keys of a person: ebb people keys ID")
+  void part(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "SOURCE", index = "1") String source,
+      @Parameters(paramLabel = "KEY", index = "2") String key,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    new Sets(main)
+        .shown(
+            main.service()
+                .post(PATH + "/" + id + "/part", new KeyView(source, key), ChangeSetView.class),
+            release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Remember that two people who are alike are two.")
+  void apart(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "OTHER", index = "1") long other) {
+    main.service().write("POST", PATH + "/" + id + "/apart", new OtherPerson(other), Void.class);
+    main.output().line("Person %d and person %d are two; nobody is asked again.", id, other);
   }
 
   @Command(

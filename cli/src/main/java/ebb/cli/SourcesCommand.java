@@ -2,12 +2,15 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.ChangeSetView;
+import ebb.api.RetirementView;
 import ebb.api.SourceView;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
@@ -45,6 +48,50 @@ final class SourcesCommand {
       throws IOException {
     var source = Service.JSON.readTree(Files.readString(file));
     text(main.service().write("PUT", PATH + "/" + Service.encoded(name), source, SourceView.class));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "What would become of what a source says, if it said nothing any more.",
+      footer = "%nTake all of it away: ebb sources retire NAME")
+  void retirement(@Parameters(paramLabel = "NAME") String name) {
+    var out = main.output();
+    var found =
+        main.service()
+            .get(PATH + "/" + Service.encoded(name) + "/retirement", RetirementView.class);
+    out.one(
+        found,
+        () -> {
+          out.line(
+              "%s knows %s%,d people; of %,d nobody else says anything: they would have left.",
+              name, found.isWhole() ? "" : "more than ", found.people(), found.alone());
+          found
+              .fallbacks()
+              .forEach(
+                  one ->
+                      out.line(
+                          "  %-20s %,8d people: %s",
+                          one.attribute(),
+                          one.people(),
+                          one.to() == null
+                              ? "nobody would say anything of it"
+                              : "falls to %s, another value for %,d"
+                                  .formatted(one.to(), one.others())));
+        });
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Take away all that a source says; shows what follows.")
+  void retire(
+      @Parameters(paramLabel = "NAME") String name,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    new Sets(main)
+        .shown(
+            main.service()
+                .post(
+                    PATH + "/" + Service.encoded(name) + "/retirement", null, ChangeSetView.class),
+            release);
   }
 
   private void text(SourceView source) {

@@ -22,6 +22,7 @@ import ebb.store.people.Logins;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
+import ebb.store.people.StoredConflicts;
 import ebb.store.settings.Settings;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -79,6 +80,11 @@ class StoreBeans {
   @Bean
   OwnAttributes ownAttributes() {
     return new OwnAttributes();
+  }
+
+  @Bean
+  StoredConflicts conflicts() {
+    return new StoredConflicts();
   }
 
   @Bean

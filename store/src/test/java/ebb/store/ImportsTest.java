@@ -13,6 +13,7 @@ import ebb.core.imports.Stage;
 import ebb.core.imports.Terms;
 import ebb.core.imports.Verdict;
 import ebb.core.person.Attribute;
+import ebb.core.person.ByHand;
 import ebb.core.person.Catalogue;
 import ebb.core.person.Held;
 import ebb.core.person.Person;
@@ -187,7 +188,7 @@ public class ImportsTest {
             false,
             null,
             true,
-            true,
+            ByHand.ALLOWED,
             List.of("North", "South"),
             true);
     database.writeAll(session -> attributes.put(session, campus, 0));

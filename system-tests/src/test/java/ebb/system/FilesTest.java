@@ -324,7 +324,7 @@ public class FilesTest {
     rest.json(
         "PUT",
         "/api/v1/attributes/campus",
-        "{\"type\": \"choice\", \"choices\": [\"North\", \"South\"], \"searchable\": true, \"byHand\": true, \"required\": false}");
+        "{\"type\": \"choice\", \"choices\": [\"North\", \"South\"], \"searchable\": true, \"byHand\": \"allowed\", \"required\": false}");
     var template = rest.get("/api/v1/imports/template?format=csv").response().body();
     var headings = template.lines().findFirst().orElseThrow();
     assertThat(headings).contains("Given name *").contains("campus");
@@ -362,7 +362,9 @@ public class FilesTest {
     var path = "/api/v1/attributes/berth";
     var made =
         rest.json(
-            "PUT", path, "{\"type\": \"choice\", \"choices\": [\"A\", \"B\"], \"byHand\": false}");
+            "PUT",
+            path,
+            "{\"type\": \"choice\", \"choices\": [\"A\", \"B\"], \"byHand\": \"forbidden\"}");
     assertThat(made.status()).isEqualTo(200);
 
     assertThat(codes(rest.json("PUT", path, "{\"type\": \"text\"}").body().path("problems")))
@@ -375,10 +377,10 @@ public class FilesTest {
         .contains("choice-stays");
     assertThat(
             codes(
-                rest.json("PUT", "/api/v1/attributes/title", "{\"type\": \"text\"}")
+                rest.json("PUT", "/api/v1/attributes/title", "{\"type\": \"number\"}")
                     .body()
                     .path("problems")))
-        .contains("attribute-name-invalid");
+        .contains("attribute-is-standard");
     assertThat(
             rest.json(
                     "POST",

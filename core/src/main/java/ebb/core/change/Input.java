@@ -2,6 +2,7 @@ package ebb.core.change;
 
 import ebb.core.person.Grant;
 import ebb.core.person.PersonId;
+import java.time.LocalDate;
 import java.util.Collections;
 import java.util.Map;
 import java.util.TreeMap;
@@ -17,14 +18,36 @@ public sealed interface Input {
    * @param rowHash of the row it comes from; null where there is no row, or where it is to count
    *     again next time
    * @param edits null as a value takes an assertion away
+   * @param until the last day the values are said; null for no end
    */
   record Assert(
-      PersonId person, String source, String key, String rowHash, Map<String, String> edits)
+      PersonId person,
+      String source,
+      String key,
+      String rowHash,
+      Map<String, String> edits,
+      LocalDate until)
       implements Input {
+    public Assert(
+        PersonId person, String source, String key, String rowHash, Map<String, String> edits) {
+      this(person, source, key, rowHash, edits, null);
+    }
+
     public Assert {
       edits = Collections.unmodifiableMap(new TreeMap<>(edits));
     }
   }
+
+  /**
+   * A source calls a person by another key from now on. The one before stands for nobody any more.
+   */
+  record Rekey(PersonId person, String source, String from, String to) implements Input {
+    /** What it is called among a row's changed attributes. */
+    public static final String CHANGED = "key";
+  }
+
+  /** A key of a source stands for this person from now on, and no more for another. */
+  record MoveKey(PersonId person, String source, String key, PersonId from) implements Input {}
 
   record Give(PersonId person, Grant grant) implements Input {}
 

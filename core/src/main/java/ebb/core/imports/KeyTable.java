@@ -24,6 +24,7 @@ public final class KeyTable {
   private static final int PERSON = 4;
 
   private final BitSet released = new BitSet();
+  private final BitSet rekeyed = new BitSet();
   private long[] words;
   private int[] lines;
 
@@ -103,6 +104,30 @@ public final class KeyTable {
   public long line(Print key) {
     var entry = find(key);
     return entry == NONE ? 0 : lines[entry];
+  }
+
+  /**
+   * Makes a key never let through stand for the person of another, if the file at hand does not
+   * name that one and gave its person no new key yet.
+   */
+  public void rekey(Print from, Print to) {
+    var former = find(from);
+    if (former == NONE || !released.get(former) || lines[former] != 0 || isReleased(to)) {
+      return;
+    }
+    var person = person(former);
+    var entry = entryFor(to);
+    words[WORDS * entry + PERSON] = person;
+    released.set(entry);
+    rekeyed.set(entry);
+    // Whoever else says they had this key is somebody new.
+    released.clear(former);
+  }
+
+  /** Whether a key was given to somebody who has another one in what was let through. */
+  public boolean isRekeyed(Print key) {
+    var entry = find(key);
+    return entry != NONE && rekeyed.get(entry);
   }
 
   /** Gives a key its person. */

@@ -31,6 +31,7 @@ public final class Layout {
   private final ValueCheck check;
   private final Expressions expressions;
   private final int[] printed;
+  private final Integer formerKey;
   private final Map<String, String> fallbacks;
 
   Layout(
@@ -52,6 +53,7 @@ public final class Layout {
             .filter(attribute -> attribute.fallback() != null)
             .filter(attribute -> mapping.attributes().contains(attribute.name()))
             .collect(Collectors.toMap(Attribute::name, Attribute::fallback));
+    this.formerKey = positions.get(heading(Mapping.FORMER_KEY));
     this.printed = printed(mapping, positions, headings);
   }
 
@@ -59,7 +61,10 @@ public final class Layout {
   private static int[] printed(
       Mapping mapping, Map<String, Integer> positions, List<String> headings) {
     return mapping.computed().isEmpty()
-        ? mapping.columns().keySet().stream().mapToInt(positions::get).toArray()
+        ? mapping.columns().entrySet().stream()
+            .filter(column -> !column.getValue().equals(Mapping.FORMER_KEY))
+            .mapToInt(column -> positions.get(column.getKey()))
+            .toArray()
         : IntStream.range(0, headings.size()).toArray();
   }
 
@@ -104,7 +109,12 @@ public final class Layout {
     keyAmiss(row, key).ifPresent(problems::add);
     mapping
         .columns()
-        .forEach((heading, attribute) -> value(row, heading, attribute, values, problems));
+        .forEach(
+            (heading, attribute) -> {
+              if (!attribute.equals(Mapping.FORMER_KEY)) {
+                value(row, heading, attribute, values, problems);
+              }
+            });
     if (!mapping.computed().isEmpty()) {
       compute(row, values, problems);
     }
@@ -172,6 +182,13 @@ public final class Layout {
     return key.isEmpty()
         ? List.of()
         : IntStream.rangeClosed(0, MOST_ZEROS).mapToObj(zeros -> "0".repeat(zeros) + key).toList();
+  }
+
+  /** The key a row's person had before, where a column holds that; empty if it holds none. */
+  public Optional<String> formerKey(Row row) {
+    return formerKey != null && formerKey < row.cells().size()
+        ? Optional.of(row.cells().get(formerKey).strip()).filter(key -> !key.isEmpty())
+        : Optional.empty();
   }
 
   /** The key of a row's manager; empty if it names none. */

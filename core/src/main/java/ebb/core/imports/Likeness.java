@@ -123,6 +123,15 @@ public final class Likeness {
         .toList();
   }
 
+  /**
+   * Why two people who are known may be one; empty if nobody need ask. Two of whom one source says
+   * that they are two are hardly one.
+   */
+  public static Optional<Resemblance> between(
+      Person one, Person other, boolean isNamedBeside, boolean isDeparted) {
+    return between(values(one), new Known(other, false, isNamedBeside, isDeparted));
+  }
+
   private static Map<String, String> values(Person person) {
     return person.attributes().entrySet().stream()
         .collect(Collectors.toMap(Map.Entry::getKey, entry -> entry.getValue().value()));

@@ -35,6 +35,12 @@ public record Mapping(
     String dateFormat,
     SortedMap<String, String> computed,
     SortedMap<String, SortedMap<String, String>> tables) {
+  /**
+   * What a column fills that holds the key a person had before, where the source gives out new
+   * ones. It is no attribute: who is found by it has the new key from then on.
+   */
+  public static final String FORMER_KEY = "formerKey";
+
   /** Headings that Ebb itself writes beside a source's own, and does not read again. */
   public static final String OWN_HEADINGS = "Ebb: ";
 
@@ -56,6 +62,7 @@ public record Mapping(
   public SortedSet<String> attributes() {
     var attributes = new TreeSet<>(columns.values());
     attributes.addAll(computed.keySet());
+    attributes.remove(FORMER_KEY);
     return attributes;
   }
 
@@ -155,7 +162,7 @@ public record Mapping(
   }
 
   private Optional<Problem> unknown(Catalogue catalogue, String heading, String attribute) {
-    return catalogue.find(attribute).isPresent()
+    return attribute.equals(FORMER_KEY) || catalogue.find(attribute).isPresent()
         ? Optional.empty()
         : Optional.of(
             new Problem(

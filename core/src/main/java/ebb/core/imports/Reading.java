@@ -2,7 +2,9 @@ package ebb.core.imports;
 
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * What a first pass over a file leaves in memory: of each row its line, and the prints of its key
@@ -17,6 +19,9 @@ public final class Reading {
 
   /** In blocks, so that nothing is copied while it grows. */
   private final List<long[]> blocks = new ArrayList<>();
+
+  /** Prints of the keys that people had before, by row; mostly there are none. */
+  private final Map<Integer, Print> formerKeys = new HashMap<>();
 
   private int size;
 
@@ -36,6 +41,21 @@ public final class Reading {
     block[at + 2] = row.high();
     block[at + 3] = row.low();
     block[at + 4] = line;
+  }
+
+  /** Notes that the row that was added last names the key its person had before. */
+  public void formerly(Print key) {
+    formerKeys.put(size - 1, key);
+  }
+
+  /** Makes new keys stand for the people who had others; once all rows were added and named. */
+  private void rekey(KeyTable keys) {
+    for (int row = 0; row < size && !formerKeys.isEmpty(); row++) {
+      var former = formerKeys.get(row);
+      if (former != null && hasKey(row) && keys.line(key(row)) == line(row)) {
+        keys.rekey(former, key(row));
+      }
+    }
   }
 
   public long line(int row) {
@@ -95,7 +115,11 @@ public final class Reading {
       } else if (keys.name(key(row), line(row)) != 0) {
         doubled++;
         different.set(row);
-      } else if (!keys.isSame(key(row), print(row))) {
+      }
+    }
+    rekey(keys);
+    for (int row = 0; row < size; row++) {
+      if (!different.get(row) && !keys.isSame(key(row), print(row))) {
         strangers += keys.isReleased(key(row)) ? 0 : 1;
         different.set(row);
       }

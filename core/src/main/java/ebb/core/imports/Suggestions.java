@@ -76,6 +76,8 @@ public final class Suggestions {
     for (int i = 0; i < headings.size(); i++) {
       guesses.addAll(guesses(headings.get(i), values(sample, i), catalogue, units));
     }
+    headings.forEach(
+        heading -> former(heading, values(sample, headings.indexOf(heading)), guesses));
     guesses.sort(Comparator.comparingInt(Column::confidence).reversed());
     var best = new HashMap<String, Column>();
     for (var guess : guesses) {
@@ -127,6 +129,15 @@ public final class Suggestions {
     return guesses;
   }
 
+  private static void former(String heading, List<String> values, List<Column> guesses) {
+    int named = named(heading, Mapping.FORMER_KEY);
+    if (named > 0) {
+      guesses.add(
+          new Column(
+              heading, Mapping.FORMER_KEY, named, reason(named, Values.Fit.ALLOW), first(values)));
+    }
+  }
+
   private static String reason(int named, Values.Fit fit) {
     var name =
         named >= 90
@@ -158,7 +169,9 @@ public final class Suggestions {
     for (int i = 0; i < headings.size(); i++) {
       var values = values(sample, i);
       var distinct = new HashSet<>(values).size();
-      if (named(headings.get(i), KEY) >= 70 && distinct >= sample.size() * Values.MOST) {
+      if (named(headings.get(i), KEY) >= 70
+          && named(headings.get(i), Mapping.FORMER_KEY) == 0
+          && distinct >= sample.size() * Values.MOST) {
         return headings.get(i);
       }
     }

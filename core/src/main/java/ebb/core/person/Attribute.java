@@ -10,7 +10,7 @@ import java.util.regex.Pattern;
  * @param required nobody can be created without it
  * @param fallback what a new person gets where nothing is said; null for nothing
  * @param searchable whether people can be filtered by it
- * @param byHand whether operators may set it; otherwise its sources alone do
+ * @param byHand whether operators may set it
  * @param choices the values of a choice; empty for every other type
  * @param own defined by the organisation, and no part of a standard
  */
@@ -20,7 +20,7 @@ public record Attribute(
     boolean required,
     String fallback,
     boolean searchable,
-    boolean byHand,
+    ByHand byHand,
     List<String> choices,
     boolean own) {
   /** Names that expressions, filters and headings can all hold. */
@@ -49,7 +49,12 @@ public record Attribute(
   }
 
   static Attribute standard(String name, Type type, boolean required) {
-    return new Attribute(name, type, required, null, true, true, List.of(), false);
+    return new Attribute(name, type, required, null, true, ByHand.ALLOWED, List.of(), false);
+  }
+
+  /** The same, set by hand in another way. */
+  public Attribute setBy(ByHand hand) {
+    return new Attribute(name, type, required, fallback, searchable, hand, choices, own);
   }
 
   /** The choice a text means; letter case makes no odds. */

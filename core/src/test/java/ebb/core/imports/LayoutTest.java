@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ebb.core.person.Attribute;
+import ebb.core.person.ByHand;
 import ebb.core.person.Catalogue;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
@@ -248,7 +249,7 @@ public class LayoutTest {
 
   private static Attribute own(
       String name, Attribute.Type type, String fallback, List<String> choices) {
-    return new Attribute(name, type, false, fallback, true, true, choices, true);
+    return new Attribute(name, type, false, fallback, true, ByHand.ALLOWED, choices, true);
   }
 
   private static Row row(String... cells) {

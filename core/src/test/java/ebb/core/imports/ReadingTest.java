@@ -50,6 +50,34 @@ public class ReadingTest {
     assertThat(keys.countReleased()).isEqualTo(2);
   }
 
+  @Test
+  public void aNewKeyStandsForWhoeverHadTheFormerOneUnlessTheFileNamesThatToo() {
+    var keys = new KeyTable(0);
+    keys.know(Print.of("7"), 1, Print.of("as before"), true);
+    keys.know(Print.of("8"), 2, Print.of("as before"), true);
+    keys.know(Print.of("17"), 9, null, false);
+    var reading = new Reading();
+    reading.add(2, Print.of("17"), Print.of("as before"));
+    reading.formerly(Print.of("7"));
+    reading.add(3, Print.of("18"), Print.of("as before"));
+    reading.formerly(Print.of("8"));
+    reading.add(4, Print.of("8"), Print.of("as before"));
+    reading.add(5, Print.of("27"), Print.of("as before"));
+    reading.formerly(Print.of("7"));
+
+    var compared = reading.compare(keys);
+
+    assertThat(compared.different().stream())
+        .as("even word for word: the key is another")
+        .containsExactly(0, 1, 3);
+    assertThat(keys.person(Print.of("17"))).isEqualTo(1);
+    assertThat(keys.isRekeyed(Print.of("17"))).isTrue();
+    assertThat(keys.isRekeyed(Print.of("18"))).as("8 is named itself").isFalse();
+    assertThat(keys.isRekeyed(Print.of("27"))).as("the second who had it").isFalse();
+    assertThat(compared.strangers()).as("18 and 27").isEqualTo(2);
+    assertThat(keys.vanished()).isEmpty();
+  }
+
   @DataProvider
   Object[][] seeds() {
     return new Object[][] {{1L}, {2L}, {3L}};

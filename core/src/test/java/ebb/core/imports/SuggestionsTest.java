@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.imports.Suggestions.Column;
 import ebb.core.person.Attribute;
+import ebb.core.person.ByHand;
 import ebb.core.person.Catalogue;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -140,7 +141,7 @@ public class SuggestionsTest {
             false,
             null,
             true,
-            true,
+            ByHand.ALLOWED,
             List.of("North", "South"),
             true);
     var rows = List.of(new Row(2, List.of("7", "North")), new Row(3, List.of("8", "South")));

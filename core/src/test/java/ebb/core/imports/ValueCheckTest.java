@@ -6,6 +6,7 @@ import ebb.core.imports.ValueCheck.Bad;
 import ebb.core.imports.ValueCheck.Good;
 import ebb.core.person.Attribute;
 import ebb.core.person.Attribute.Type;
+import ebb.core.person.ByHand;
 import ebb.core.person.Catalogue;
 import ebb.core.problem.Where;
 import java.util.List;
@@ -107,6 +108,6 @@ public class ValueCheckTest {
   }
 
   private static Attribute own(String name, Type type, List<String> choices) {
-    return new Attribute(name, type, false, null, true, true, choices, true);
+    return new Attribute(name, type, false, null, true, ByHand.ALLOWED, choices, true);
   }
 }

@@ -8,6 +8,7 @@ import ebb.core.imports.ValueCheck;
 import ebb.core.operator.Act;
 import ebb.core.person.Attribute;
 import ebb.core.person.Attribute.Type;
+import ebb.core.person.ByHand;
 import ebb.core.person.Catalogue;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
@@ -26,6 +27,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -60,8 +62,8 @@ class AttributeController {
   @GetMapping
   Listing<AttributeView> list() {
     var own = new HashMap<String, Long>();
-    database
-        .read(attributes::list)
+    Stream.of(database.read(attributes::list), database.read(attributes::standard))
+        .flatMap(List::stream)
         .forEach(kept -> own.put(kept.attribute().name(), kept.version()));
     return Listing.whole(
         database.read(attributes::catalogue).all().stream()
@@ -80,6 +82,11 @@ class AttributeController {
       @RequestHeader(name = "If-Match", required = false) String ifMatch,
       @RequestBody AttributeEdit edit,
       Principal principal) {
+    var standard = Catalogue.STANDARD.find(name);
+    if (standard.isPresent()) {
+      mustBeStandard(standard.get(), edit);
+      return putStandard(standard.get().setBy(hand(edit)), ifMatch, principal);
+    }
     var attribute =
         new Attribute(
             name,
@@ -87,7 +94,7 @@ class AttributeController {
             edit.required(),
             edit.fallback() == null || edit.fallback().isBlank() ? null : edit.fallback().strip(),
             edit.searchable(),
-            edit.byHand(),
+            hand(edit),
             edit.choices() == null
                 ? List.of()
                 : edit.choices().stream().map(String::strip).filter(c -> !c.isEmpty()).toList(),
@@ -108,10 +115,54 @@ class AttributeController {
         });
   }
 
+  private ResponseEntity<AttributeView> putStandard(
+      Attribute attribute, String ifMatch, Principal principal) {
+    return database.write(
+        session -> {
+          long version =
+              attributes.standard(session).stream()
+                  .filter(kept -> kept.attribute().name().equals(attribute.name()))
+                  .mapToLong(OwnAttributes.Kept::version)
+                  .sum();
+          Requests.expect("Attribute " + attribute.name(), Requests.version(ifMatch), version);
+          attributes.putStandard(session, attribute.name(), attribute.byHand(), version);
+          journal.write(
+              session,
+              clock.instant(),
+              Deed.of(
+                  principal.getName(),
+                  "made setting %s by hand %s"
+                      .formatted(attribute.name(), attribute.byHand().word())));
+          return Requests.tagged(version + 1, view(attribute, version + 1));
+        });
+  }
+
+  private static void mustBeStandard(Attribute standard, AttributeEdit edit) {
+    var isOther =
+        (edit.type() != null && !edit.type().equals(standard.type().word()))
+            || (edit.required() && !standard.required())
+            || (edit.fallback() != null && !edit.fallback().isBlank())
+            || (edit.choices() != null && !edit.choices().isEmpty());
+    if (isOther) {
+      throw Refusal.invalid(
+          new Problem(
+              "attribute-is-standard",
+              "%s is a standard attribute.".formatted(standard.name()),
+              "What it holds is laid down in RFC 7643; only how it is set by hand can be chosen.",
+              "Send byHand alone; or define an attribute under another name.",
+              Where.field("name")));
+    }
+  }
+
+  private static ByHand hand(AttributeEdit edit) {
+    return edit.byHand() == null
+        ? ByHand.ALLOWED
+        : Requests.word(ByHand.class, edit.byHand(), "byHand");
+  }
+
   private static List<Problem> problems(Attribute attribute, Optional<Attribute> old) {
     var problems = new ArrayList<Problem>();
-    if (!Attribute.isName(attribute.name())
-        || Catalogue.STANDARD.find(attribute.name()).isPresent()) {
+    if (!Attribute.isName(attribute.name())) {
       problems.add(nameTaken(attribute.name()));
     }
     if (!OWN_TYPES.contains(attribute.type())) {
@@ -193,7 +244,7 @@ class AttributeController {
         attribute.required(),
         attribute.fallback(),
         attribute.searchable(),
-        attribute.byHand(),
+        attribute.byHand().word(),
         attribute.choices(),
         attribute.own(),
         version);

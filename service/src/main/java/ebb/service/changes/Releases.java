@@ -6,8 +6,10 @@ import ebb.core.change.ChangeSet;
 import ebb.core.change.Input;
 import ebb.core.change.Needs.Draft;
 import ebb.core.change.SetState;
+import ebb.core.imports.Source;
 import ebb.core.person.Assertions;
 import ebb.core.person.Attribute;
+import ebb.core.person.Conflicts;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
@@ -24,14 +26,17 @@ import ebb.store.people.Logins;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
+import ebb.store.people.StoredConflicts;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -61,6 +66,7 @@ public final class Releases {
   private final Logins logins;
   private final Grants grants;
   private final OwnAttributes attributes;
+  private final StoredConflicts conflicts;
   private final Journal journal;
   private final List<Aftermath> aftermaths;
 
@@ -76,6 +82,7 @@ public final class Releases {
       Logins logins,
       Grants grants,
       OwnAttributes attributes,
+      StoredConflicts conflicts,
       Journal journal,
       List<Aftermath> aftermaths) {
     this.database = database;
@@ -89,6 +96,7 @@ public final class Releases {
     this.logins = logins;
     this.grants = grants;
     this.attributes = attributes;
+    this.conflicts = conflicts;
     this.journal = journal;
     this.aftermaths = aftermaths;
   }
@@ -332,7 +340,17 @@ public final class Releases {
       changeSets.markApplied(session, set.id(), reads.keySet());
       changes.release(session, set.id(), reads.keySet(), kinds);
       people.keepReads(session, reads);
+      keepConflicts(session, evaluated);
     }
+  }
+
+  private void keepConflicts(StatelessSession session, List<Evaluated> evaluated) {
+    var now = new HashMap<PersonId, SortedMap<String, SortedMap<String, String>>>();
+    evaluated.forEach(
+        person ->
+            now.put(
+                person.subject().person().id(), Conflicts.in(person.assertions(), Source.HAND)));
+    conflicts.keep(session, now.keySet(), now);
   }
 
   private static Set<ChangeKind> kinds(ChangeSet set) {
@@ -345,7 +363,7 @@ public final class Releases {
 
   private void apply(StatelessSession session, ChangeSet set, Evaluated person, Input input) {
     switch (input) {
-      case Input.Assert(var id, var source, var key, var rowHash, var edits) -> {
+      case Input.Assert(var id, var source, var key, var rowHash, var edits, _) -> {
         var next =
             person.assertions().stream()
                 .filter(assertions -> assertions.source().equals(source))
@@ -366,6 +384,30 @@ public final class Releases {
                 id,
                 null,
                 edits));
+      }
+      case Input.Rekey(var id, var source, var from, var to) -> {
+        sources.rekey(session, source, from, to, id);
+        journal.write(
+            session,
+            clock.instant(),
+            new Deed(
+                set.createdBy(),
+                "gave a person another key of %s (change set %d)".formatted(source, set.id()),
+                id,
+                null,
+                Map.of("from", from, "to", to)));
+      }
+      case Input.MoveKey(var id, var source, var key, var from) -> {
+        sources.keepKey(session, source, key, id, null);
+        journal.write(
+            session,
+            clock.instant(),
+            new Deed(
+                set.createdBy(),
+                "a key of %s is another person's now (change set %d)".formatted(source, set.id()),
+                id,
+                null,
+                Map.of("key", key, "from", from.toString())));
       }
       case Input.Give(var id, var grant) -> {
         grants.give(session, grant, set.id());

@@ -109,6 +109,17 @@ public final class TakeBacks {
     return set;
   }
 
+  private static Input reverted(Input ofKey) {
+    return switch (ofKey) {
+      case Input.Rekey(var person, var source, var from, var to) ->
+          new Input.Rekey(person, source, to, from);
+      case Input.MoveKey(var person, var source, var key, var from) ->
+          new Input.MoveKey(from, source, key, person);
+      case Input.Assert _, Input.Give _, Input.EndGrant _ ->
+          throw new IllegalStateException("It changes no key: " + ofKey);
+    };
+  }
+
   private List<Input> reverting(StatelessSession session, long cause) {
     var inputs = new ArrayList<Input>();
     for (var touched : people.touchedBy(session, cause)) {
@@ -118,6 +129,7 @@ public final class TakeBacks {
             new Input.Assert(touched.now().person(), touched.now().source(), null, null, edits));
       }
     }
+    changeSets.changesOfKeys(session, cause).forEach(done -> inputs.add(reverted(done)));
     grants
         .givenBy(session, cause)
         .forEach(grant -> inputs.add(new Input.EndGrant(grant.person(), grant.id())));

@@ -1,6 +1,7 @@
 package ebb.service.dates;
 
 import ebb.core.change.Cause;
+import ebb.core.change.Input;
 import ebb.core.person.PersonId;
 import ebb.service.changes.Aftermath;
 import ebb.service.changes.Proposals;
@@ -12,7 +13,9 @@ import ebb.store.Database;
 import ebb.store.departures.Departures;
 import ebb.store.people.People;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.TreeMap;
 import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -80,6 +83,7 @@ final class DateWatch {
   }
 
   private void wake(List<PersonId> due) {
+    endOverrides(due);
     proposals
         .differences(
             Cause.DATE,
@@ -90,6 +94,40 @@ final class DateWatch {
         .ifPresent(releases::releaseByItself);
     database.writeAll(
         session -> evaluator.evaluate(session, due).forEach(person -> goOn(session, person)));
+  }
+
+  /** What was to be said up to a day is taken away: an input like any other, of nobody's hand. */
+  private void endOverrides(List<PersonId> due) {
+    var inputs = database.read(session -> ended(session, due));
+    if (!inputs.isEmpty()) {
+      releases.releaseByItself(
+          proposals.propose(
+              Cause.DATE,
+              "values set by hand up to a day before " + clock.today(),
+              Releases.BY_ITSELF,
+              null,
+              inputs));
+    }
+  }
+
+  private List<Input> ended(StatelessSession session, List<PersonId> due) {
+    var people = this.people.getAll(session, due);
+    var inputs = new ArrayList<Input>();
+    this.people
+        .assertions(session, due)
+        .forEach(
+            (id, all) ->
+                all.forEach(
+                    said -> {
+                      var zone = people.get(id).person().zone(clock.zone());
+                      var edits = new TreeMap<String, String>();
+                      said.endedBefore(LocalDate.ofInstant(clock.instant(), zone))
+                          .forEach(attribute -> edits.put(attribute, null));
+                      if (!edits.isEmpty()) {
+                        inputs.add(new Input.Assert(id, said.source(), null, null, edits));
+                      }
+                    }));
+    return inputs;
   }
 
   private void goOn(StatelessSession session, Evaluated person) {

@@ -30,6 +30,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -242,11 +243,11 @@ public final class Evaluator {
       var bySource = new TreeMap<String, Assertions>();
       now.forEach(assertions -> bySource.put(assertions.source(), assertions));
       for (var input : inputs.getOrDefault(id, List.of())) {
-        if (input instanceof Input.Assert(_, var source, _, _, var edits)) {
+        if (input instanceof Input.Assert(_, var source, _, _, var edits, var until)) {
           bySource.merge(
               source,
-              Assertions.none(id, source).with(edits, this.now, set),
-              (before, _) -> before.with(edits, this.now, set));
+              Assertions.none(id, source).with(edits, until, this.now, set),
+              (before, _) -> before.with(edits, until, this.now, set));
         }
       }
       return bySource.values().stream().filter(all -> !all.values().isEmpty()).toList();
@@ -259,7 +260,7 @@ public final class Evaluator {
         switch (input) {
           case Input.Give(_, var grant) -> byId.put(grant.id(), grant);
           case Input.EndGrant(_, var grant) -> byId.remove(grant);
-          case Input.Assert _ -> {}
+          case Input.Assert _, Input.Rekey _, Input.MoveKey _ -> {}
         }
       }
       return List.copyOf(byId.values());
@@ -269,7 +270,10 @@ public final class Evaluator {
       var subject = subject(id);
       var facts = new RecordedFacts(this::person);
       var desired = desire.of(subject, facts, now);
-      var wakesAt = desire.turningPoints(subject).stream().filter(now::isBefore).findFirst();
+      var wakesAt =
+          Stream.concat(desire.turningPoints(subject).stream(), endsOf(subject.person()))
+              .filter(now::isBefore)
+              .min(Comparator.naturalOrder());
       return new Evaluated(
           subject,
           subject.person().stage(now, clock.zone()),
@@ -279,6 +283,14 @@ public final class Evaluator {
           drafts(id, desired),
           facts.read(),
           wakesAt.orElse(null));
+    }
+
+    /** The instants at which something is not said any more. */
+    private Stream<Instant> endsOf(Person person) {
+      return asserted.get(person.id()).stream()
+          .flatMap(all -> all.values().values().stream())
+          .filter(one -> one.until() != null)
+          .map(one -> one.until().plusDays(1).atStartOfDay(person.zone(clock.zone())).toInstant());
     }
 
     List<Ahead> ahead(PersonId id) {

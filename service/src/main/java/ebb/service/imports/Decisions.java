@@ -92,6 +92,8 @@ final class Decisions {
       // Who is named again has come back: the last day that was decided holds no more.
       inputs.add(new Input.Assert(person, Source.HAND, null, null, noEndDate()));
     }
+    // The key that vanished gives way to this one: given out again it would be somebody else's.
+    inputs.addAll(givenUp(made, row, person));
     var next = row.answered(person, answer);
     database.writeAll(
         session -> {
@@ -111,6 +113,12 @@ final class Decisions {
     linked.follow(made, row.key(), person);
     proposals.showAnew(made.changeSet(), List.of(row.person(), person));
     return next;
+  }
+
+  private List<Input.Rekey> givenUp(Import made, RowReport row, PersonId person) {
+    return database.read(session -> imports.missingOf(session, made.id(), person)).stream()
+        .map(missing -> new Input.Rekey(person, made.source(), missing.key(), row.key()))
+        .toList();
   }
 
   /** Decides about a person a complete file does not name. */
@@ -153,7 +161,7 @@ final class Decisions {
         changeSets.inputs(session, set, List.of(person)).stream()
             .filter(
                 input ->
-                    !(input instanceof Input.Assert(_, var source, _, _, _)
+                    !(input instanceof Input.Assert(_, var source, _, _, _, _)
                         && source.equals(Source.HAND)))
             .toList();
     changeSets.dropInputs(session, set, person);

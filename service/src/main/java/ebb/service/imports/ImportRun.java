@@ -230,6 +230,7 @@ final class ImportRun {
       for (var next = rows.next(); next.isPresent(); next = rows.next()) {
         var row = next.get();
         reading.add(row.line(), Print.of(layout.key(row)), layout.print(row, press, seed));
+        layout.formerKey(row).map(Print::of).ifPresent(reading::formerly);
         progress.read(reading.size());
       }
     }

@@ -164,7 +164,8 @@ final class Judge {
     }
     var now = ofSource(person, all);
     var edits = edits(checked, now);
-    if (edits.isEmpty()) {
+    var former = layout.formerKey(row).filter(_ -> keys.isRekeyed(Print.of(checked.key())));
+    if (edits.isEmpty() && former.isEmpty()) {
       judged.same().put(checked.key(), print(row));
       return;
     }
@@ -174,10 +175,16 @@ final class Judge {
           var held = now.values().get(attribute);
           before.put(attribute, new Edit(held == null ? null : held.value(), value));
         });
+    former.ifPresent(key -> before.put(Input.Rekey.CHANGED, new Edit(key, checked.key())));
     var verdict = terms.mode().updates() ? Verdict.CHANGED : Verdict.LEFT_ALONE;
     judged.reports().add(report(verdict, row, checked, now.person(), before, Map.of()));
     if (verdict == Verdict.CHANGED) {
       judged.inputs().add(input(row, checked, now.person(), edits));
+      former.ifPresent(
+          key ->
+              judged
+                  .inputs()
+                  .add(new Input.Rekey(now.person(), source.name(), key, checked.key())));
     }
   }
 

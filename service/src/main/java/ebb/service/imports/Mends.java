@@ -244,6 +244,7 @@ final class Mends {
         row -> {
           asked.addAll(layout.possibleKeys(row));
           asked.addAll(layout.managerKey(row));
+          layout.formerKey(row).ifPresent(asked::add);
         });
     var keys = new KeyTable(asked.size());
     var lines = new HashSet<Long>();
@@ -261,6 +262,11 @@ final class Mends {
                   });
           return null;
         });
+    rows.forEach(
+        row ->
+            layout
+                .formerKey(row)
+                .ifPresent(former -> keys.rekey(Print.of(former), Print.of(layout.key(row)))));
     number(made, mapping, layout, rows, keys);
     return keys;
   }

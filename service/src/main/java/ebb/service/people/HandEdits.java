@@ -11,6 +11,7 @@ import ebb.core.imports.ValueCheck;
 import ebb.core.person.Assertions;
 import ebb.core.person.Attribute;
 import ebb.core.person.Attributes;
+import ebb.core.person.ByHand;
 import ebb.core.person.Catalogue;
 import ebb.core.person.Grant;
 import ebb.core.person.Held;
@@ -99,28 +100,35 @@ final class HandEdits {
   ChangeSet edit(
       PersonId id,
       Map<String, String> attributes,
+      LocalDate until,
       Long version,
       String by,
       Consumer<Person> allowed) {
     var person = get(id);
     expect(person, version);
-    return edit(List.of(person), attributes, "edit of " + person.displayName(), by, allowed);
+    return edit(List.of(person), attributes, until, "edit of " + person.displayName(), by, allowed);
   }
 
   /** Shows what the same edit would change for several people. */
   ChangeSet editAll(
-      List<PersonId> ids, Map<String, String> attributes, String by, Consumer<Person> allowed) {
+      List<PersonId> ids,
+      Map<String, String> attributes,
+      LocalDate until,
+      String by,
+      Consumer<Person> allowed) {
     var all = getAll(ids);
-    return edit(all, attributes, "edit of %d people".formatted(all.size()), by, allowed);
+    return edit(all, attributes, until, "edit of %d people".formatted(all.size()), by, allowed);
   }
 
   private ChangeSet edit(
       List<StoredPerson> all,
       Map<String, String> attributes,
+      LocalDate until,
       String title,
       String by,
       Consumer<Person> allowed) {
     var edits = checked(attributes, false);
+    endsAmiss(edits, until);
     all.forEach(stored -> allowed.accept(with(stored.person(), edits)));
     var ids = all.stream().map(stored -> stored.person().id()).toList();
     var asserted = database.read(session -> people.assertions(session, ids));
@@ -133,8 +141,32 @@ final class HandEdits {
             .map(
                 id ->
                     new Input.Assert(
-                        id, Source.HAND, null, null, byHand(id, asserted.get(id)).changing(edits)))
+                        id,
+                        Source.HAND,
+                        null,
+                        null,
+                        byHand(id, asserted.get(id)).changing(edits, until),
+                        until))
             .toList());
+  }
+
+  private void endsAmiss(Map<String, String> edits, LocalDate until) {
+    var problems = new ArrayList<Problem>();
+    if (until != null && until.isBefore(clock.today())) {
+      problems.add(endPassed(until));
+    }
+    if (until == null) {
+      var catalogue = database.read(own::catalogue);
+      edits.forEach(
+          (attribute, value) -> {
+            if (value != null && catalogue.find(attribute).orElseThrow().byHand() == ByHand.DATED) {
+              problems.add(endNeeded(attribute));
+            }
+          });
+    }
+    if (!problems.isEmpty()) {
+      throw new Refusal(Refusal.Kind.INVALID, problems);
+    }
   }
 
   private static Assertions byHand(PersonId id, List<Assertions> all) {
@@ -293,7 +325,7 @@ final class HandEdits {
           var known = catalogue.find(attribute);
           if (known.isEmpty()) {
             problems.add(unknown(attribute, catalogue));
-          } else if (!known.get().byHand()) {
+          } else if (known.get().byHand() == ByHand.FORBIDDEN && text != null && !text.isBlank()) {
             problems.add(notByHand(attribute));
           } else if (text == null || text.isBlank()) {
             edits.put(attribute, null);
@@ -349,6 +381,24 @@ final class HandEdits {
         "Its definition says that its sources alone set it.",
         "Correct it where it comes from.",
         Where.field(attribute));
+  }
+
+  private static Problem endNeeded(String attribute) {
+    return new Problem(
+        "override-without-end",
+        "%s is set by hand up to a day only.".formatted(attribute),
+        "Its sources have the say; what a hand sets for good is forgotten, and wrong one day.",
+        "Name the last day it is to hold.",
+        Where.field("until"));
+  }
+
+  private static Problem endPassed(LocalDate until) {
+    return new Problem(
+        "override-ended",
+        "%s has passed.".formatted(until),
+        "It would hold for no day.",
+        "Name today or a later day.",
+        Where.field("until"));
   }
 
   private static Problem unknown(String attribute, Catalogue catalogue) {

@@ -41,6 +41,7 @@ import java.security.Principal;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 import java.util.TreeMap;
 import org.hibernate.StatelessSession;
 import org.springframework.http.HttpStatus;
@@ -138,6 +139,7 @@ class PeopleController {
         edits.edit(
             new PersonId(id),
             request.attributes(),
+            request.until(),
             Requests.version(ifMatch),
             principal.getName(),
             one -> reaches.require(principal, one)));
@@ -260,6 +262,12 @@ class PeopleController {
         held.value(),
         held.source(),
         held.since(),
+        said.stream()
+            .filter(one -> one.source().equals(held.source()))
+            .map(one -> one.values().get(name).until())
+            .filter(Objects::nonNull)
+            .findFirst()
+            .orElse(null),
         said.stream()
             .filter(one -> !one.source().equals(held.source()) && one.values().containsKey(name))
             .map(

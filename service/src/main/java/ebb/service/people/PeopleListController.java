@@ -221,6 +221,7 @@ class PeopleListController {
         edits.editAll(
             ids,
             request.attributes(),
+            request.until(),
             principal.getName(),
             person -> reaches.require(principal, person)));
   }

@@ -8,6 +8,7 @@ import ebb.core.imports.Row;
 import ebb.core.imports.Suggestions;
 import ebb.core.person.Attribute;
 import ebb.core.person.Attribute.Type;
+import ebb.core.person.ByHand;
 import ebb.core.person.Catalogue;
 import ebb.core.rule.Expressions;
 import java.io.IOException;
@@ -26,8 +27,16 @@ public class TemplateTest {
       Catalogue.with(
           List.of(
               new Attribute(
-                  "watch", Type.CHOICE, true, null, true, true, List.of("Day", "Night"), true),
-              new Attribute("berth", Type.NUMBER, false, null, false, true, List.of(), true)));
+                  "watch",
+                  Type.CHOICE,
+                  true,
+                  null,
+                  true,
+                  ByHand.ALLOWED,
+                  List.of("Day", "Night"),
+                  true),
+              new Attribute(
+                  "berth", Type.NUMBER, false, null, false, ByHand.ALLOWED, List.of(), true)));
 
   private Path folder;
 

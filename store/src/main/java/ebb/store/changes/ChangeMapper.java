@@ -16,6 +16,12 @@ import tools.jackson.core.type.TypeReference;
 
 /** Between change sets, their inputs and changes, and their rows. */
 final class ChangeMapper {
+  /** How changes of keys are stored: looked for when their set is taken back. */
+  static final String REKEY = "rekey";
+
+  static final String MOVE_KEY = "move-key";
+  static final String ASSERT = "assert";
+
   private static final TypeReference<List<Problem>> PROBLEMS = new TypeReference<>() {};
 
   static ChangeSet set(ChangeSetEntity row) {
@@ -53,7 +59,9 @@ final class ChangeMapper {
 
   static Input input(InputEntity row) {
     return switch (row.kind) {
-      case "assert" -> Json.read(row.body, Input.Assert.class);
+      case ASSERT -> Json.read(row.body, Input.Assert.class);
+      case MOVE_KEY -> Json.read(row.body, Input.MoveKey.class);
+      case REKEY -> Json.read(row.body, Input.Rekey.class);
       case "give" -> Json.read(row.body, Input.Give.class);
       case "end" -> Json.read(row.body, Input.EndGrant.class);
       default -> throw new IllegalStateException("Unknown kind of input " + row.kind);
@@ -67,7 +75,9 @@ final class ChangeMapper {
     row.personId = input.person().value();
     row.kind =
         switch (input) {
-          case Input.Assert _ -> "assert";
+          case Input.Assert _ -> ASSERT;
+          case Input.Rekey _ -> REKEY;
+          case Input.MoveKey _ -> MOVE_KEY;
           case Input.Give _ -> "give";
           case Input.EndGrant _ -> "end";
         };

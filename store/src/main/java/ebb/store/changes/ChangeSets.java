@@ -9,8 +9,11 @@ import ebb.core.person.PersonId;
 import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.hibernate.StatelessSession;
 
@@ -210,6 +213,46 @@ public final class ChangeSets {
         .stream()
         .map(ChangeMapper::input)
         .toList();
+  }
+
+  /** Changes of keys that a set brought about. */
+  public List<Input> changesOfKeys(StatelessSession session, long set) {
+    return session
+        .createSelectionQuery(
+            "from InputEntity where changeSetId = :set and applied = true and kind in (:kinds)"
+                + " order by changeSetId, applied, personId, id",
+            InputEntity.class)
+        .setParameter("set", set)
+        .setParameterList("kinds", List.of(ChangeMapper.REKEY, ChangeMapper.MOVE_KEY))
+        .stream()
+        .map(ChangeMapper::input)
+        .toList();
+  }
+
+  /**
+   * Under which key each of these sets took in what a source says of a person, in the order in
+   * which it did; a set that did not is left out.
+   */
+  public Map<Long, List<String>> keysSaid(
+      StatelessSession session, PersonId person, String source, Collection<Long> sets) {
+    var keys = new HashMap<Long, List<String>>();
+    session
+        .createSelectionQuery(
+            "from InputEntity where changeSetId in (:sets) and applied = true"
+                + " and personId = :person and kind = :kind order by id",
+            InputEntity.class)
+        .setParameterList("sets", sets)
+        .setParameter("person", person.value())
+        .setParameter("kind", ChangeMapper.ASSERT)
+        .stream()
+        .forEach(
+            row -> {
+              if (ChangeMapper.input(row) instanceof Input.Assert(_, var of, var key, _, _, _)
+                  && of.equals(source)) {
+                keys.computeIfAbsent(row.changeSetId, _ -> new ArrayList<>()).add(key);
+              }
+            });
+    return keys;
   }
 
   /** Takes a person's inputs out of a set that is not released yet. */

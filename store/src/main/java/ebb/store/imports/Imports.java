@@ -397,6 +397,19 @@ public final class Imports {
         rows.size() > limit ? shown.getLast().id.rowKey() : null);
   }
 
+  /** The keys of a person whom a file does not name. */
+  public List<Missing> missingOf(StatelessSession session, long made, PersonId person) {
+    return session
+        .createSelectionQuery(
+            "from MissingEntity where id.importId = :made and personId = :person",
+            MissingEntity.class)
+        .setParameter("made", made)
+        .setParameter("person", person.value())
+        .stream()
+        .map(Imports::missing)
+        .toList();
+  }
+
   /** Takes somebody off the list of those a file does not name. Nothing happens if not on it. */
   public void dropMissing(StatelessSession session, long made, PersonId person) {
     int dropped =

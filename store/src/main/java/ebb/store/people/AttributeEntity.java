@@ -15,7 +15,7 @@ class AttributeEntity {
   boolean searchable;
 
   @Column(name = "by_hand")
-  boolean byHand;
+  String byHand;
 
   String choices;
   long version;

@@ -1,14 +1,16 @@
 package ebb.store.people;
 
 import ebb.core.person.Attribute;
+import ebb.core.person.ByHand;
 import ebb.core.person.Catalogue;
 import ebb.store.Json;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
 import tools.jackson.core.type.TypeReference;
 
-/** The attributes an organisation defined for itself. */
+/** The attributes an organisation defined for itself, and how it has the standard ones set. */
 public final class OwnAttributes {
   /**
    * @param version the ETag; 0 for one that is new
@@ -27,9 +29,38 @@ public final class OwnAttributes {
     return Optional.ofNullable(session.get(AttributeEntity.class, name)).map(OwnAttributes::kept);
   }
 
-  /** The standard attributes and these. */
+  /** The standard attributes, as they are set here, and these. */
   public Catalogue catalogue(StatelessSession session) {
-    return Catalogue.with(list(session).stream().map(Kept::attribute).toList());
+    return Catalogue.with(
+        Stream.concat(standard(session).stream(), list(session).stream())
+            .map(Kept::attribute)
+            .toList());
+  }
+
+  /** Standard attributes that are set by hand in another way than usual. */
+  public List<Kept> standard(StatelessSession session) {
+    return session
+        .createSelectionQuery(
+            "from StandardAttributeEntity order by name", StandardAttributeEntity.class)
+        .stream()
+        .flatMap(
+            row ->
+                Catalogue.STANDARD
+                    .find(row.name)
+                    .map(
+                        standard ->
+                            new Kept(standard.setBy(ByHand.valueOf(row.byHand)), row.version))
+                    .stream())
+        .toList();
+  }
+
+  /** Keeps how a standard attribute is set by hand, under the next version. */
+  public void putStandard(StatelessSession session, String name, ByHand hand, long version) {
+    var row = new StandardAttributeEntity();
+    row.name = name;
+    row.byHand = hand.name();
+    row.version = version + 1;
+    session.upsert(row);
   }
 
   /** Keeps an attribute under the next version. */
@@ -40,7 +71,7 @@ public final class OwnAttributes {
     row.required = attribute.required();
     row.fallback = attribute.fallback();
     row.searchable = attribute.searchable();
-    row.byHand = attribute.byHand();
+    row.byHand = attribute.byHand().name();
     row.choices = Json.write(attribute.choices());
     row.version = version + 1;
     session.upsert(row);
@@ -63,7 +94,7 @@ public final class OwnAttributes {
             row.required,
             row.fallback,
             row.searchable,
-            row.byHand,
+            ByHand.valueOf(row.byHand),
             Json.read(row.choices, new TypeReference<List<String>>() {}),
             true),
         row.version);

@@ -36,8 +36,11 @@ public final class People {
           SourceEntity.class,
           SourceMappingEntity.class,
           AttributeEntity.class,
+          StandardAttributeEntity.class,
           PersonValueEntity.class,
           PersonClueEntity.class,
+          ApartEntity.class,
+          ConflictEntity.class,
           SourceKeyEntity.class,
           LoginNameEntity.class,
           GrantEntity.class,
@@ -170,6 +173,23 @@ public final class People {
     row.cause = cause;
     row.since = at;
     session.insert(row);
+  }
+
+  /**
+   * In which states a source left what it says of a person, newest first, with the cause of each.
+   */
+  public List<Map.Entry<Long, Assertions>> history(
+      StatelessSession session, PersonId person, String source, int limit) {
+    return session
+        .createSelectionQuery(
+            "from AssertionEntity where personId = :person and source = :source order by id desc",
+            AssertionEntity.class)
+        .setParameter("person", person.value())
+        .setParameter("source", source)
+        .setMaxResults(limit)
+        .stream()
+        .map(row -> Map.entry(row.cause, PersonMapper.assertions(row)))
+        .toList();
   }
 
   /** What a source asserts now, how a cause left that, and how it found it. */
@@ -338,6 +358,27 @@ public final class People {
                     .setParameter("id", person.id().value())
                     .setParameter("name", name)
                     .executeUpdate());
+  }
+
+  /** Remembers that two people who are alike are two. */
+  public void keepApart(StatelessSession session, PersonId one, PersonId other, String by) {
+    var row = new ApartEntity();
+    row.id = ApartEntity.Key.of(one.value(), other.value());
+    row.saidBy = by;
+    session.upsert(row);
+  }
+
+  /** Of whom it was said that they are somebody else than this person. */
+  public Set<PersonId> apartFrom(StatelessSession session, PersonId person) {
+    return session
+        .createSelectionQuery(
+            "from ApartEntity where id.personId = :person or id.otherId = :person",
+            ApartEntity.class)
+        .setParameter("person", person.value())
+        .stream()
+        .map(row -> row.id.personId() == person.value() ? row.id.otherId() : row.id.personId())
+        .map(PersonId::new)
+        .collect(Collectors.toSet());
   }
 
   /** People for whom something changes by itself at this instant or before, longest due first. */

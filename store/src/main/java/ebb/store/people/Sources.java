@@ -1,11 +1,13 @@
 package ebb.store.people;
 
+import ebb.core.identity.Identity;
 import ebb.core.imports.KeyTable;
 import ebb.core.imports.Mapping;
 import ebb.core.imports.Print;
 import ebb.core.imports.Source;
 import ebb.core.person.PersonId;
 import ebb.store.Json;
+import ebb.store.Page;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -157,6 +159,36 @@ public final class Sources {
                     row -> new PersonId(row.personId), row -> row.id.rowKey(), (one, _) -> one));
   }
 
+  /** People a source knows, in the order of its keys, after one. */
+  public Page<PersonId> peopleOf(StatelessSession session, String source, String after, int limit) {
+    var rows =
+        session
+            .createSelectionQuery(
+                "from SourceKeyEntity where id.source = :source and id.rowKey > :after"
+                    + " order by id.source, id.rowKey",
+                SourceKeyEntity.class)
+            .setParameter("source", source)
+            .setParameter("after", after == null ? "" : after)
+            .setMaxResults(limit)
+            .list();
+    return new Page<>(
+        rows.stream().map(row -> new PersonId(row.personId)).distinct().toList(),
+        rows.size() < limit ? null : rows.getLast().id.rowKey());
+  }
+
+  /** Keys by which sources know a person, in the order of their sources. */
+  public List<Identity.Key> keysOf(StatelessSession session, PersonId person) {
+    return session
+        .createSelectionQuery(
+            "from SourceKeyEntity where personId = :person order by id.source, id.rowKey",
+            SourceKeyEntity.class)
+        .setParameter("person", person.value())
+        .stream()
+        .filter(row -> !RESERVED.equals(row.rowHash))
+        .map(row -> new Identity.Key(row.id.source(), row.id.rowKey()))
+        .toList();
+  }
+
   public void keepKey(
       StatelessSession session, String source, String key, PersonId person, String rowHash) {
     var row = new SourceKeyEntity();
@@ -164,6 +196,23 @@ public final class Sources {
     row.personId = person.value();
     row.rowHash = rowHash;
     session.upsert(row);
+  }
+
+  /** Makes a key stand for a person in place of another, which stands for nobody any more. */
+  public void rekey(
+      StatelessSession session, String source, String from, String to, PersonId person) {
+    session
+        .createMutationQuery(
+            "delete from SourceKeyEntity where id.source = :source and id.rowKey = :key"
+                + " and personId = :person")
+        .setParameter("source", source)
+        .setParameter("key", from)
+        .setParameter("person", person.value())
+        .executeUpdate();
+    var there = session.get(SourceKeyEntity.class, new SourceKeyEntity.Key(source, to));
+    if (there == null || there.personId != person.value()) {
+      keepKey(session, source, to, person, null);
+    }
   }
 
   /**

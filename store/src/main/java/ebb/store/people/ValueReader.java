@@ -4,6 +4,7 @@ import ebb.core.person.Asserted;
 import ebb.core.person.Held;
 import ebb.store.Json;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import tools.jackson.core.JsonParser;
@@ -19,6 +20,7 @@ final class ValueReader {
   private String source;
   private Instant since;
   private long cause;
+  private LocalDate until;
   private String lastText;
   private Instant lastInstant;
 
@@ -42,7 +44,7 @@ final class ValueReader {
       var reader = new ValueReader(parser);
       var all = new TreeMap<String, Asserted>();
       for (var name = reader.next(); name != null; name = reader.next()) {
-        all.put(name, new Asserted(reader.value, reader.since, reader.cause));
+        all.put(name, new Asserted(reader.value, reader.since, reader.cause, reader.until));
       }
       return all;
     }
@@ -62,12 +64,14 @@ final class ValueReader {
   }
 
   private void read() {
+    until = null;
     for (var name = parser.nextName(); name != null; name = parser.nextName()) {
       var text = parser.nextToken() == JsonToken.VALUE_NULL ? null : parser.getString();
       switch (name) {
         case "value" -> value = text;
         case "source" -> source = text;
         case "since" -> since = instant(text);
+        case "until" -> until = text == null ? null : LocalDate.parse(text);
         case "cause" -> cause = Long.parseLong(text);
         default ->
             throw new IllegalStateException("Nothing is said of the " + name + " of a value");
