@@ -52,7 +52,7 @@ async function keep(): Promise<void> {
           <td>{{ one.type === 'yes-no' ? 'yes or no' : one.type }}<span v-if="one.choices.length" class="small soft"> {{ one.choices.join(', ') }}</span></td>
           <td>{{ one.fallback ?? '' }}</td>
           <td>
-            <Select v-if="session.may('edit-settings')" size="small" :model-value="one.byHand" :options="BY_HAND" option-label="words" option-value="value" :aria-label="`Who sets ${attribute(one.name)}`" @update:model-value="(to: string) => setByHand(one, to)" />
+            <Select v-if="session.may('edit-settings')" size="small" class="by-hand" :model-value="one.byHand" :options="BY_HAND" option-label="words" option-value="value" :aria-label="`Who sets ${attribute(one.name)}`" @update:model-value="(to: string) => setByHand(one, to)" />
             <template v-else>{{ BY_HAND.find((way) => way.value === one.byHand)?.words }}</template>
           </td>
           <td>{{ one.own ? 'our own' : 'standard' }}</td>
@@ -77,5 +77,6 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
+.by-hand { width: 16rem; }
 .choice { display: grid; grid-template-columns: auto 1fr; gap: 0.6rem; align-items: start; }
 </style>

@@ -72,7 +72,7 @@ function onKey(event: KeyboardEvent): void {
               <td>{{ said.source }}</td>
               <td :class="{ other: !holds(said) }"><bdi>{{ said.value }}</bdi><span v-if="holds(said)" class="small soft"> holds now</span></td>
               <td><WhenText :at="said.since" /></td>
-              <td><Button v-if="mayChoose" size="small" severity="secondary" :label="holds(said) ? `Keep ${said.source}’s` : `Show what ${said.source}’s changes`" :disabled="isBusy" @click="believe(said.source)" /></td>
+              <td><Button v-if="mayChoose" size="small" severity="secondary" :label="holds(said) ? `Keep ${said.source}’s` : `See what believing ${said.source} changes`" :disabled="isBusy" @click="believe(said.source)" /></td>
             </tr>
           </tbody>
         </table>
@@ -83,6 +83,6 @@ function onKey(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.other { border-left: 3px solid var(--signal); }
+.other { border-left: 3px solid var(--signal); padding-left: 0.5rem; }
 .until { display: flex; flex-wrap: wrap; gap: 0.6rem; align-items: center; margin-top: 1rem; }
 </style>

@@ -49,6 +49,7 @@ defineExpose({ merge, apart })
 
 <style scoped>
 .both { border-left: 3px solid var(--water); padding: 0 0 0.6rem 1rem; margin: 0 0 1.6rem; }
-.other { border-left: 3px solid var(--signal); }
+.acts { margin-top: 0.8rem; }
+.other { border-left: 3px solid var(--signal); padding-left: 0.5rem; }
 th[scope='row'] { width: 12rem; }
 </style>

@@ -14,7 +14,7 @@ import java.util.Map;
  * @param writtenAt when the file was written, as its sender says; null if nobody does
  * @param questions what must be answered before it can be checked; empty if nothing
  * @param counts rows by verdict, and under "missing" the people it does not name
- * @param changeSet the effects; null until it is checked
+ * @param changeSet gathers the effects; null until reading begins
  * @param tookMillis how long reading, checking and computing took; null until they are done
  */
 public record Import(
@@ -42,6 +42,11 @@ public record Import(
         .filter(count -> !count.getKey().equals(MISSING))
         .mapToLong(Map.Entry::getValue)
         .sum();
+  }
+
+  /** The set that has the effects; null until the file is checked. */
+  public Long effects() {
+    return stage == Stage.READ ? null : changeSet;
   }
 
   public Import at(Stage stage) {

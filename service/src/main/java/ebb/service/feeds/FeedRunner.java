@@ -37,8 +37,10 @@ import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Queue;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.locks.ReentrantLock;
 import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
@@ -46,6 +48,8 @@ import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import org.springframework.util.unit.DataSize;
 
@@ -86,6 +90,8 @@ final class FeedRunner {
   private final Path scratch;
   private final long largest;
   private final Map<String, ReentrantLock> locks = new ConcurrentHashMap<>();
+  private final Map<String, Queue<FeedRun>> brokenOff = new ConcurrentHashMap<>();
+  private volatile boolean isReady;
 
   FeedRunner(
       Database database,
@@ -197,12 +203,7 @@ final class FeedRunner {
     var run = begin(feed, why);
     try {
       var writtenAt = Files.getLastModifiedTime(taken).toInstant();
-      var done = deliver(feed, run, taken, taken.getFileName().toString(), writtenAt);
-      if (done.outcome() == Outcome.FAILED) {
-        folder.quarantine(taken, done.problem(), clock.instant());
-      } else {
-        folder.archive(taken, clock.instant());
-      }
+      putAway(folder, taken, deliver(feed, run, taken, taken.getFileName().toString(), writtenAt));
     } catch (IOException e) {
       // Left where it lies it would be tried again at each look.
       folder.quarantine(taken, end(run, Outcome.FAILED, disk(e)).problem(), clock.instant());
@@ -238,7 +239,10 @@ final class FeedRunner {
     }
     deliveries.decide(made, feed.missing(), Releases.BY_ITSELF);
     try {
-      releases.releaseByItself(set(made));
+      // A release that a crash broke off goes on by itself.
+      if (set.state() == SetState.SHOWN) {
+        releases.releaseByItself(set(made));
+      }
     } catch (Refusal refusal) {
       return end(run, Outcome.STOPPED, refusal.problems().getFirst());
     }
@@ -308,34 +312,73 @@ final class FeedRunner {
     end(run, Outcome.LATE, late(feed.source(), WHEN.format(expected.atZone(clock.zone()))));
   }
 
+  /**
+   * Takes up what a crash broke off, before a feed is looked at again: the same delivery must not
+   * come in twice. Readings were begun anew by then.
+   */
   @EventListener(ApplicationReadyEvent.class)
+  @Order(Ordered.LOWEST_PRECEDENCE)
   void resume() {
     for (var run : database.read(feeds::running)) {
-      Thread.ofVirtual().name("feed-" + run.source()).start(() -> resume(run));
+      brokenOff.computeIfAbsent(run.source(), _ -> new ConcurrentLinkedQueue<>()).add(run);
+    }
+    isReady = true;
+    brokenOff
+        .keySet()
+        .forEach(
+            source ->
+                Thread.ofVirtual().name("feed-" + source).start(() -> alone(source, () -> false)));
+  }
+
+  private void takeUp(String source) {
+    var runs = brokenOff.getOrDefault(source, new ConcurrentLinkedQueue<>());
+    for (var run = runs.peek(); run != null; run = runs.peek()) {
+      takeUp(run);
+      runs.remove();
     }
   }
 
-  /** A reading that a crash broke off is taken up by the imports; the rest is done here. */
-  private void resume(FeedRun run) {
-    alone(
-        run.source(),
-        () -> {
-          var made =
-              run.made() == null
-                  ? Optional.<Import>empty()
-                  : database.read(session -> imports.get(session, run.made()));
-          try {
-            if (made.isEmpty()) {
-              // What had been taken lies where the next look finds it.
-              end(run, Outcome.FAILED, brokeOff(run.source()));
-            } else {
-              follow(feed(run.source()), run, deliveries.await(made.get()));
-            }
-          } catch (Refusal refusal) {
-            end(run, Outcome.FAILED, refusal.problems().getFirst());
-          }
-          return false;
-        });
+  private void takeUp(FeedRun run) {
+    var made =
+        run.made() == null
+            ? Optional.<Import>empty()
+            : database.read(session -> imports.get(session, run.made()));
+    if (made.isEmpty()) {
+      // What had been taken lies where the look that follows finds it; nobody need be told.
+      var ended = run.ended(Outcome.FAILED, brokeOff(run.source()), clock.instant());
+      database.writeAll(session -> feeds.put(session, ended));
+      return;
+    }
+    try {
+      var feed = feed(run.source());
+      putAway(feed, follow(feed, run, deliveries.await(made.get())));
+    } catch (Refusal refusal) {
+      end(run, Outcome.FAILED, refusal.problems().getFirst());
+    }
+  }
+
+  private void putAway(Feed feed, FeedRun done) {
+    if (feed.origin().kind() != Origin.Kind.FOLDER) {
+      return;
+    }
+    var folder = new Folder(feed.origin());
+    try {
+      for (var taken : folder.left()) {
+        if (taken.getFileName().toString().equals(done.file())) {
+          putAway(folder, taken, done);
+        }
+      }
+    } catch (Undelivered e) {
+      noteTrouble(feed.source(), e.problem());
+    }
+  }
+
+  private void putAway(Folder folder, Path taken, FeedRun done) throws Undelivered {
+    if (done.outcome() == Outcome.FAILED) {
+      folder.quarantine(taken, done.problem(), clock.instant());
+    } else {
+      folder.archive(taken, clock.instant());
+    }
   }
 
   private FeedRun begin(Feed feed, Why why) {
@@ -404,11 +447,15 @@ final class FeedRunner {
 
   /** Skips it where the feed is being looked at already: that look finds the same. */
   private boolean alone(String source, Work work) {
+    if (!isReady) {
+      return true;
+    }
     var lock = locks.computeIfAbsent(source, _ -> new ReentrantLock());
     if (!lock.tryLock()) {
       return false;
     }
     try {
+      takeUp(source);
       return work.done();
     } catch (RuntimeException e) {
       LOG.error("Feed {} could not be looked at; this is tried again", source, e);

@@ -104,6 +104,9 @@ class IdentityController {
       }
       identities.pairs(among).forEach(pair -> found.add(view(pair)));
       last = among.getLast().value();
+      if (among.size() < LOOKED_AT) {
+        return Listing.page(found, null);
+      }
     }
     return Listing.page(found, last.toString());
   }

@@ -235,7 +235,7 @@ final class Decisions {
         database
             .read(session -> imports.get(session, id))
             .orElseThrow(() -> Refusal.notFound("import", id, "See: ebb imports list"));
-    if (made.changeSet() == null) {
+    if (made.effects() == null) {
       throw Refusal.conflict(notShown(made));
     }
     var state = stateOf(made.changeSet());

@@ -109,7 +109,7 @@ public final class Deliveries {
    *     where nobody said
    */
   public ImportView view(Import made, Long expected) {
-    if (expected != null && made.changeSet() != null && made.rows() != expected) {
+    if (expected != null && made.effects() != null && made.rows() != expected) {
       proposals.stop(made.changeSet(), notAsExpected(made, expected));
     }
     return views.view(made);

@@ -337,7 +337,13 @@ final class ImportDesk {
         .filter(made -> made.source() != null)
         .forEach(
             made -> {
-              database.writeAll(session -> imports.clearRows(session, made.id()));
+              database.writeAll(
+                  session -> {
+                    imports.clearRows(session, made.id());
+                    if (made.changeSet() != null) {
+                      proposals.abandon(session, made.changeSet());
+                    }
+                  });
               start(made.as(made.source(), made.format(), made.terms()));
             });
   }
@@ -405,6 +411,8 @@ final class ImportDesk {
             catalogue(),
             one);
     var set = proposals.begin(cause(made), "import " + made.file(), made.createdBy(), null);
+    // A crash must not leave what it began for somebody to release.
+    keep(made.into(set.id()));
     try {
       var found = run.read(set.id());
       var checked = keep(made.found(found.counts(), set.id()).at(Stage.CHECKED));

@@ -59,7 +59,7 @@ final class ImportErrands implements Errands {
 
   /** Whether anything can be decided about it: the last that a feed brought stays open. */
   private boolean isOpen(StatelessSession session, Import made) {
-    if (made.changeSet() == null) {
+    if (made.effects() == null) {
       return false;
     }
     var state = changeSets.get(session, made.changeSet()).map(ChangeSet::state).orElse(null);

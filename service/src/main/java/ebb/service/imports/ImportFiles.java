@@ -166,7 +166,7 @@ final class ImportFiles {
   /** As in "directory: create seen; mail: create refused". */
   private Map<PersonId, String> outcomes(Import made, List<RowReport> rows) {
     var people = rows.stream().map(RowReport::person).filter(Objects::nonNull).toList();
-    if (people.isEmpty() || made.changeSet() == null) {
+    if (people.isEmpty() || made.effects() == null) {
       return Map.of();
     }
     return database.read(session -> changes.of(session, made.changeSet(), people)).stream()

@@ -60,7 +60,7 @@ final class ImportViews {
         Problems.views(made.questions()),
         desk.progress(made.id()).map(ImportViews::view).orElse(null),
         made.counts(),
-        made.changeSet(),
+        made.effects(),
         made.createdBy(),
         made.createdAt());
   }
