@@ -31,3 +31,8 @@ create table conflict (
   settled_by varchar(100),
   primary key (person_id, attribute)
 );
+
+-- Whether a change gives an account another login: too many of that are stopped, too -------------------------
+alter table change add column renames boolean default false not null;
+drop index change_counted;
+create index change_counted on change (change_set_id, application, kind, state, renames);

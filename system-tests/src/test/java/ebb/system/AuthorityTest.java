@@ -6,8 +6,8 @@ import ebb.demo.Client;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.time.LocalDate;
+import java.util.List;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
@@ -17,6 +17,7 @@ import tools.jackson.databind.JsonNode;
 public class AuthorityTest {
   private Stage stage;
   private Client client;
+  private Lists lists;
   private Rest rest;
   private String ida;
   private String nora;
@@ -26,39 +27,25 @@ public class AuthorityTest {
     stage = Services.start();
     client = new Client(stage.url(), stage.token());
     rest = new Rest(stage.url(), stage.token());
+    lists = new Lists(stage, client);
     SetUp.run(client, stage);
     source("crew", 100);
     source("pay", 50);
-    release(
+    lists.release(
         bring(
             "crew",
             "1,Holm,Ida,employee,+47 555 10001,Mate",
             "2,Tangen,Nora,employee,+47 555 10002,Cook"));
-    ida = person("Holm");
-    nora = person("Tangen");
+    ida = lists.person("Holm");
+    nora = lists.person("Tangen");
     var made =
         bring(
             "pay",
             "P1,Holm,Ida,employee,+47 555 10001,Bosun",
             "P2,Tangen,Nora,employee,+47 555 10002,Cook");
-    client.done("imports", "answer", id(made), "2", "same:" + ida);
-    client.done("imports", "answer", id(made), "3", "same:" + nora);
-    release(made);
-  }
-
-  private void source(String name, int rank) throws IOException {
-    client.done(
-        "sources",
-        "put",
-        name,
-        file(
-            name + ".json",
-            """
-            {"rank": %d, "key": "No", "columns": {"Family": "name.familyName",
-             "Given": "name.givenName", "Kind": "userType", "Mobile": "phoneNumbers.mobile",
-             "Job": "title"}}
-            """
-                .formatted(rank)));
+    client.done("imports", "answer", Lists.id(made), "2", "same:" + ida);
+    client.done("imports", "answer", Lists.id(made), "3", "same:" + nora);
+    lists.release(made);
   }
 
   @AfterClass(alwaysRun = true)
@@ -80,7 +67,7 @@ public class AuthorityTest {
         .contains("It holds already");
     assertThat(client.json("conflicts", "list").path("items")).isEmpty();
 
-    release(bring("pay", "P1,Holm,Ida,employee,+47 555 10001,Master"));
+    lists.release(bring("pay", "P1,Holm,Ida,employee,+47 555 10001,Master"));
     assertThat(client.json("conflicts", "list").path("items"))
         .as("pay says something else now")
         .hasSize(1);
@@ -134,7 +121,7 @@ public class AuthorityTest {
 
   @Test(dependsOnMethods = "whatIsForbiddenToHandsIsRefusedAndCanBeTakenAwayStill")
   public void aSourceThatIsRetiredShowsFirstWhatFallsToWhom() throws Exception {
-    release(bring("crew", "3,Vik,Per,employee,+47 555 10003,Mate"));
+    lists.release(bring("crew", "3,Vik,Per,employee,+47 555 10003,Mate"));
     var said = client.done("sources", "retirement", "crew");
     assertThat(said).contains("crew knows 3 people; of 1 nobody else says anything");
     assertThat(said).containsPattern("title +2 people: falls to pay, another value for 1");
@@ -150,36 +137,24 @@ public class AuthorityTest {
         .contains("There is no source to retire nobody");
   }
 
-  private JsonNode bring(String source, String... rows) throws IOException {
-    return client.json(
-        "imports",
-        "add",
-        file(source + ".csv", "No,Family,Given,Kind,Mobile,Job\n" + String.join("\n", rows) + "\n"),
-        "--source=" + source);
-  }
-
-  private void release(JsonNode made) throws Exception {
-    client.done("changes", "release", made.path("changeSet").asString());
-    client.settle();
-  }
-
   private String title(String person) {
     var title = client.json("people", "show", person).at("/attributes/title");
     return title.path("value").asString() + " by " + title.path("source").asString();
   }
 
-  private String person(String family) {
-    return client
-        .json("people", "list", "--filter=name.familyName eq \"" + family + "\"")
-        .at("/items/0/id")
-        .asString();
+  private void source(String name, int rank) throws IOException {
+    lists.source(
+        name,
+        rank,
+        "No",
+        "Family=name.familyName",
+        "Given=name.givenName",
+        "Kind=userType",
+        "Mobile=phoneNumbers.mobile",
+        "Job=title");
   }
 
-  private static String id(JsonNode made) {
-    return made.path("id").asString();
-  }
-
-  private String file(String name, String text) throws IOException {
-    return Files.writeString(stage.home().resolve(name), text).toString();
+  private JsonNode bring(String source, String... rows) throws IOException {
+    return lists.bring(source, "No,Family,Given,Kind,Mobile,Job", List.of(rows));
   }
 }

@@ -3,66 +3,19 @@ package ebb.system;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Locator;
-import com.microsoft.playwright.Page;
-import com.microsoft.playwright.assertions.LocatorAssertions;
-import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ColorScheme;
-import ebb.demo.Client;
-import ebb.demo.SetUp;
-import ebb.demo.Stage;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
-import org.testng.annotations.AfterClass;
-import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
-import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
 /** A standing source: in the browser, from nothing to accounts made by themselves. */
-public class FeedsInTheConsoleTest {
-  private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
-      new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
-
-  private Stage stage;
-  private Client client;
-  private Chromium chromium;
-  private BrowserContext context;
-  private Page page;
+public class FeedsInTheConsoleTest extends InTheBrowser {
   private Path folder;
-  private int acts;
-  private final List<String> said = new ArrayList<>();
 
   @BeforeClass
-  public void start() throws Exception {
-    stage = Services.start();
-    chromium = new Chromium();
-    client = new Client(stage.url(), stage.token());
-    SetUp.run(client, stage);
+  public void makeFolder() throws Exception {
     folder = Files.createDirectories(stage.home().resolve("in"));
-  }
-
-  @AfterClass(alwaysRun = true)
-  public void stop() throws Exception {
-    chromium.close();
-    stage.close();
-  }
-
-  @BeforeMethod
-  public void open() {
-    context = chromium.fresh(stage.url(), ColorScheme.LIGHT, 1280, 800);
-    page = context.newPage();
-    page.onPageError(said::add);
-    Chromium.signIn(page);
-  }
-
-  @AfterMethod(alwaysRun = true)
-  public void close() {
-    context.close();
-    assertThat(said).isEmpty();
   }
 
   @Test
@@ -122,12 +75,5 @@ public class FeedsInTheConsoleTest {
     client.settle();
     assertThat(stage.mailHouse().accounts().count()).isEqualTo(2);
     assertThat(stage.mailHouse().accounts().byName("per.marketti")).isNotNull();
-  }
-
-  private void act(String button) {
-    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(button).setExact(true))
-        .first()
-        .click();
-    acts++;
   }
 }

@@ -3,71 +3,22 @@ package ebb.system;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.microsoft.playwright.BrowserContext;
-import com.microsoft.playwright.Locator;
-import com.microsoft.playwright.Page;
-import com.microsoft.playwright.assertions.LocatorAssertions;
-import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
-import ebb.demo.Client;
-import ebb.demo.SetUp;
-import ebb.demo.Stage;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.regex.Pattern;
-import org.testng.annotations.AfterClass;
-import org.testng.annotations.AfterMethod;
-import org.testng.annotations.BeforeClass;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
 /** Many joiners, and a take-over: in the browser, from the file to accounts that were seen. */
-public class FilesInTheConsoleTest {
+public class FilesInTheConsoleTest extends InTheBrowser {
   private static final String KNOWN =
       "Staff no,Family name,Given name,Job,Unit,Island,Line manager,Contract,Private mail,Mobile,First day,Last day,Payroll group\n";
-  private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
-      new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
-
-  private Stage stage;
-  private Client client;
-  private Chromium chromium;
-  private BrowserContext context;
-  private Page page;
-  private int acts;
-  private final List<String> said = new ArrayList<>();
-
-  @BeforeClass
-  public void start() throws Exception {
-    stage = Services.start();
-    chromium = new Chromium();
-    client = new Client(stage.url(), stage.token());
-    SetUp.run(client, stage);
-  }
-
-  @AfterClass(alwaysRun = true)
-  public void stop() throws Exception {
-    chromium.close();
-    stage.close();
-  }
 
   @BeforeMethod
-  public void open() {
-    acts = 0;
-    said.clear();
-    context = chromium.fresh(stage.url(), ColorScheme.LIGHT, 1280, 800);
-    page = context.newPage();
-    page.onPageError(said::add);
-    Chromium.signIn(page);
+  public void bringIn() {
     page.navigate("/now/imports/new");
-  }
-
-  @AfterMethod(alwaysRun = true)
-  public void close() {
-    context.close();
-    assertThat(said).isEmpty();
   }
 
   @Test
@@ -116,10 +67,7 @@ public class FilesInTheConsoleTest {
   public void whatIsBeingMappedIsThereAgainAfterTheBrowserWasClosed() {
     bring("later.csv", "Nr;Nachname;Vorname\r\nL1;Später;Ida\r\n", StandardCharsets.UTF_8);
     page.getByText("It is not known yet what the columns").waitFor();
-    context.close();
-    context = chromium.fresh(stage.url(), ColorScheme.DARK, 1280, 800);
-    page = context.newPage();
-    Chromium.signIn(page);
+    openAnother(ColorScheme.DARK);
 
     assertThat(page.getByText("Say how later.csv is read")).isVisible();
   }
@@ -152,15 +100,6 @@ public class FilesInTheConsoleTest {
   private void act(Runnable before, String button) {
     before.run();
     act(button);
-  }
-
-  private void act(String button) {
-    acts++;
-    button(button).first().click();
-  }
-
-  private Locator button(String words) {
-    return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(words));
   }
 
   private void seen() {

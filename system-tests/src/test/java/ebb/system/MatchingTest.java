@@ -27,24 +27,24 @@ public class MatchingTest {
 
   private Stage stage;
   private Client client;
+  private Lists lists;
 
   @BeforeClass
   void start() throws Exception {
     stage = Services.start();
     client = new Client(stage.url(), stage.token());
+    lists = new Lists(stage, client);
     SetUp.run(client, stage);
-    client.done(
-        "sources",
-        "put",
+    lists.source(
         "crew",
-        file(
-            "crew.json",
-            """
-            {"rank": 100, "key": "No", "columns": {"Family": "name.familyName",
-             "Given": "name.givenName", "Kind": "userType", "Mobile": "phoneNumbers.mobile",
-             "Start": "startDate"}}
-            """));
-    release(bring(CREW));
+        100,
+        "No",
+        "Family=name.familyName",
+        "Given=name.givenName",
+        "Kind=userType",
+        "Mobile=phoneNumbers.mobile",
+        "Start=startDate");
+    lists.release(bring(CREW));
   }
 
   @AfterClass(alwaysRun = true)
@@ -79,11 +79,11 @@ public class MatchingTest {
       client.done(
           "imports",
           "answer",
-          id(made),
+          Lists.id(made),
           row.path("line").asString(),
           "same:" + row.at("/resembles/0/person").asString());
     }
-    release(made);
+    lists.release(made);
     assertThat(stage.mailHouse().accounts().count()).isEqualTo(accounts);
     assertThat(people("")).isEqualTo(4);
     assertThat(client.done("people", "list", "--filter=name.familyName eq \"Tangen\""))
@@ -109,7 +109,7 @@ public class MatchingTest {
         client.json(
             "imports",
             "add",
-            file(
+            lists.file(
                 "twice.csv",
                 HEADINGS
                     + "301,Twicely,Nora,employee,+47 555 30001,2026-01-05\n"
@@ -121,10 +121,10 @@ public class MatchingTest {
     client.done(
         "imports",
         "answer",
-        id(made),
+        Lists.id(made),
         row.path("line").asString(),
         "same:" + row.at("/resembles/0/person").asString());
-    release(made);
+    lists.release(made);
     assertThat(people("name.familyName sw \"twicely\"")).isEqualTo(1);
   }
 
@@ -144,7 +144,7 @@ public class MatchingTest {
     client.done(
         "imports",
         "answer",
-        id(made),
+        Lists.id(made),
         row.path("line").asString(),
         "same:" + row.at("/resembles/0/person").asString());
     assertThat(client.done("now")).doesNotContain("1 row is set aside");
@@ -168,18 +168,13 @@ public class MatchingTest {
 
   private JsonNode bring(String rows) throws IOException {
     return client.json(
-        "imports", "add", file("crew.csv", HEADINGS + rows), "--source=crew", "--complete");
-  }
-
-  private void release(JsonNode made) throws Exception {
-    client.done("changes", "release", made.path("changeSet").asString(), "--reason=few people");
-    client.settle();
+        "imports", "add", lists.file("crew.csv", HEADINGS + rows), "--source=crew", "--complete");
   }
 
   private List<JsonNode> rows(JsonNode made) {
     var rows = new ArrayList<JsonNode>();
     client
-        .json("imports", "rows", id(made), "--verdict=set-aside")
+        .json("imports", "rows", Lists.id(made), "--verdict=set-aside")
         .path("items")
         .forEach(rows::add);
     return rows;
@@ -197,13 +192,5 @@ public class MatchingTest {
             ? client.json("people", "list")
             : client.json("people", "list", "--filter=" + filter);
     return all.path("items").size();
-  }
-
-  private static String id(JsonNode made) {
-    return made.path("id").asString();
-  }
-
-  private String file(String name, String text) throws IOException {
-    return Files.writeString(stage.home().resolve(name), text).toString();
   }
 }

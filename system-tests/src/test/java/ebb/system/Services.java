@@ -19,8 +19,14 @@ final class Services {
    * @param settings as in ebb.zone=Europe/Oslo
    */
   static Stage start(String... settings) throws Exception {
+    return startIn(
+        Files.createTempDirectory(Files.createDirectories(Path.of("target/homes")), "home"),
+        settings);
+  }
+
+  /** As {@link #start}, with a data folder that is there already. */
+  static Stage startIn(Path home, String... settings) throws Exception {
     prepare();
-    var home = Files.createTempDirectory(Files.createDirectories(Path.of("target/homes")), "home");
     var machine = new ArrayList<>(Stage.SHORT_LIVED);
     machine.add("-XX:AOTCache=" + CACHE);
     Arrays.stream(settings).map("-D"::concat).forEach(machine::add);

@@ -37,6 +37,9 @@ public record Change(
     Problem problem,
     Instant askedAt,
     Instant seenAt) {
+  /** The attribute by which people sign in, in every application's own words. */
+  private static final String LOGIN = "userName";
+
   public Change {
     edits = Collections.unmodifiableSortedMap(new TreeMap<>(edits));
   }
@@ -60,6 +63,11 @@ public record Change(
         null,
         null,
         null);
+  }
+
+  /** Whether it gives an account that is there another login. */
+  public boolean renames() {
+    return kind == ChangeKind.UPDATE && edits.containsKey(LOGIN);
   }
 
   /** What it would do, without where it stands: two changes of equal steps are the same change. */

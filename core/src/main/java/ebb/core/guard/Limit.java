@@ -59,7 +59,7 @@ public enum Limit {
   ACCOUNTS(
       0.10,
       Unit.SHARE,
-      "of an application's accounts suspended, closed, deleted or taken out of a group in a day",
+      "of an application's accounts suspended, closed, deleted, renamed or taken out of a group in a day",
       "a tenth in a day is more than any ordinary day brings; small sets count together");
 
   /** What a limit counts. */

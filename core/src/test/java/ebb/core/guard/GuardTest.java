@@ -34,12 +34,19 @@ public class GuardTest {
   }
 
   @Test
-  public void creatingIsNeverTooMuch() {
+  public void creatingAndChangingTakeNothingAndRenamingDoes() {
+    for (var kind : List.of(ChangeKind.CREATE, ChangeKind.OPEN, ChangeKind.JOIN)) {
+      assertThat(Taken.by(kind, false)).isEmpty();
+    }
+    assertThat(Taken.by(ChangeKind.UPDATE, false)).isEmpty();
+    assertThat(Taken.by(ChangeKind.UPDATE, true)).contains(Taken.RENAME);
     assertThat(
             ChangeGuard.check(
-                List.of(new Load("app", 0, Map.of(), Map.of(ChangeKind.CREATE, 100_000L))),
+                List.of(new Load("app", 100, Map.of(Taken.RENAME, 8L), Map.of(Taken.RENAME, 4L))),
                 Limits.USUAL))
-        .isEmpty();
+        .extracting(Problem::what)
+        .containsExactly(
+            "app: 12 of 100 accounts would have another login in one day (4 now, 8 before).");
   }
 
   @Test
@@ -53,11 +60,7 @@ public class GuardTest {
   private static List<Problem> suspending(long accounts, long before, long now) {
     return ChangeGuard.check(
         List.of(
-            new Load(
-                "app",
-                accounts,
-                Map.of(ChangeKind.SUSPEND, before),
-                Map.of(ChangeKind.SUSPEND, now))),
+            new Load("app", accounts, Map.of(Taken.SUSPEND, before), Map.of(Taken.SUSPEND, now))),
         Limits.USUAL);
   }
 }

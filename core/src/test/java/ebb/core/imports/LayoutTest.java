@@ -247,6 +247,28 @@ public class LayoutTest {
     assertThat(Print.parse(print.text())).isEqualTo(print);
   }
 
+  @Test
+  public void aColumnOfFormerKeysFillsNoAttributeAndMakesNoOddsToAPrint() {
+    var mapping =
+        new Mapping(
+            "No",
+            new TreeMap<>(Map.of("Family", "name.familyName", "Was", Mapping.FORMER_KEY)),
+            new TreeSet<>(Set.of("Given")),
+            null);
+    var layout =
+        mapping.layout(
+            "hr.csv", List.of("No", "Family", "Given", "Was"), Catalogue.STANDARD, EXPRESSIONS);
+    var press = new Print.Press();
+
+    assertThat(mapping.attributes()).containsExactly("name.familyName");
+    assertThat(layout.formerKey(row("7", "Holm", "Ida", " 3 "))).contains("3");
+    assertThat(layout.formerKey(row("7", "Holm", "Ida", " "))).isEmpty();
+    assertThat(layout.print(row("7", "Holm", "Ida", "3"), press, 1))
+        .isEqualTo(layout.print(row("7", "Holm", "Ida", ""), press, 1));
+    assertThat(layout.check(row("7", "Holm", "Ida", "3")).values())
+        .containsOnlyKeys("name.familyName");
+  }
+
   private static Attribute own(
       String name, Attribute.Type type, String fallback, List<String> choices) {
     return new Attribute(name, type, false, fallback, true, ByHand.ALLOWED, choices, true);

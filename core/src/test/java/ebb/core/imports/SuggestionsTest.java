@@ -101,6 +101,16 @@ public class SuggestionsTest {
   }
 
   @Test
+  public void aColumnOfFormerNumbersIsNotTakenForTheKey() {
+    var suggested = suggest("Former staff number,Staff number,Surname", "3,7,Holm", "4,8,Vik");
+
+    assertThat(suggested.key()).isEqualTo("Staff number");
+    assertThat(byHeading(suggested).get("Former staff number").attribute())
+        .isEqualTo(Mapping.FORMER_KEY);
+    assertThat(byHeading(suggested).get("Staff number").attribute()).isEqualTo("employeeNumber");
+  }
+
+  @Test
   public void aNumberThatStandsTwiceIsNoKey() {
     assertThat(suggest("Staff no,Name", "7,Ida", "7,Per").key()).isNull();
     assertThat(suggest("Staff no,Name", "7,Ida", ",Per").key()).isNull();

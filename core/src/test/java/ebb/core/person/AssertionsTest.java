@@ -5,6 +5,7 @@ import static ebb.core.person.People.asserted;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.entry;
 
+import java.time.LocalDate;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
@@ -54,6 +55,21 @@ public class AssertionsTest {
       assertThat(texts(back)).as("run %d", run).isEqualTo(texts(before));
       assertThat(texts(again)).as("run %d", run).isEqualTo(texts(left));
     }
+  }
+
+  @Test
+  public void whatIsSaidUpToADayIsOverWithTheDayAfter() {
+    var until = LocalDate.of(2027, 3, 14);
+    var said =
+        asserted(1, "hand", Map.of("title", "Mate"))
+            .with(Map.of("location", "Quay"), until, LONG_AGO, 2);
+
+    assertThat(said.endedBefore(until)).as("the last day is included").isEmpty();
+    assertThat(said.endedBefore(until.plusDays(1))).containsExactly("location");
+    assertThat(said.changing(Map.of("location", "Quay"), until)).isEmpty();
+    assertThat(said.changing(Map.of("location", "Quay")))
+        .as("the same for good is something else")
+        .containsOnly(entry("location", "Quay"));
   }
 
   private static Map<String, String> texts(Assertions assertions) {

@@ -80,7 +80,7 @@ class ConflictController {
     this.reaches = reaches;
   }
 
-  /** Those nobody has looked at. A page holds whole people, and may be a little shorter. */
+  /** Those nobody has looked at, in the order of people's numbers. */
   @Allowed(Act.SEE)
   @GetMapping
   Listing<ConflictView> list(
@@ -90,7 +90,7 @@ class ConflictController {
     var reach = Callers.of(principal).reach();
     return database.read(
         session -> {
-          var page = conflicts.open(session, Requests.cursor(cursor), Math.clamp(limit, 2, MOST));
+          var page = conflicts.open(session, after(cursor), Math.clamp(limit, 1, MOST));
           var ids =
               page.items().stream().map(StoredConflicts.Open::person).collect(Collectors.toSet());
           var known = people.getAll(session, ids);
@@ -104,6 +104,12 @@ class ConflictController {
                   .toList(),
               page.next());
         });
+  }
+
+  private static StoredConflicts.Open after(String cursor) {
+    return cursor == null
+        ? null
+        : StoredConflicts.Open.of(cursor).orElseThrow(() -> Requests.badCursor(cursor));
   }
 
   /**

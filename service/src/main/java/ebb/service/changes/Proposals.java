@@ -4,7 +4,6 @@ import ebb.core.change.Cause;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeSet;
-import ebb.core.change.ChangeState;
 import ebb.core.change.Input;
 import ebb.core.change.Needs;
 import ebb.core.change.Needs.Draft;
@@ -27,8 +26,6 @@ import ebb.store.changes.Changes;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.List;
@@ -365,14 +362,8 @@ public final class Proposals {
   /** What a set would do to each application, beside what its cause did within the window. */
   private List<Load> loads(StatelessSession session, ChangeSet set) {
     var before =
-        changes.releasedSince(session, set.cause(), clock.instant().minus(ChangeGuard.WINDOW));
-    var now = new HashMap<String, Map<ChangeKind, Long>>();
-    for (var count : changes.counts(session, set.id())) {
-      if (count.state() == ChangeState.PROPOSED) {
-        now.computeIfAbsent(count.application(), _ -> new EnumMap<>(ChangeKind.class))
-            .merge(count.kind(), count.count(), Long::sum);
-      }
-    }
+        changes.takenSince(session, set.cause(), clock.instant().minus(ChangeGuard.WINDOW));
+    var now = changes.wouldTake(session, set.id());
     return now.entrySet().stream()
         .map(
             entry ->

@@ -11,8 +11,12 @@ import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.people.Grants;
 import ebb.store.people.People;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -109,6 +113,22 @@ public final class TakeBacks {
     return set;
   }
 
+  /** By the day up to which each was said before; null for those that were said for good. */
+  private static Map<LocalDate, Map<String, String>> reverting(People.Touched touched) {
+    var byEnd = new HashMap<LocalDate, Map<String, String>>();
+    touched
+        .now()
+        .reverting(touched.left(), touched.before())
+        .forEach(
+            (attribute, value) -> {
+              var before = touched.before().values().get(attribute);
+              byEnd
+                  .computeIfAbsent(before == null ? null : before.until(), _ -> new TreeMap<>())
+                  .put(attribute, value);
+            });
+    return byEnd;
+  }
+
   private static Input reverted(Input ofKey) {
     return switch (ofKey) {
       case Input.Rekey(var person, var source, var from, var to) ->
@@ -123,11 +143,17 @@ public final class TakeBacks {
   private List<Input> reverting(StatelessSession session, long cause) {
     var inputs = new ArrayList<Input>();
     for (var touched : people.touchedBy(session, cause)) {
-      var edits = touched.now().reverting(touched.left(), touched.before());
-      if (!edits.isEmpty()) {
-        inputs.add(
-            new Input.Assert(touched.now().person(), touched.now().source(), null, null, edits));
-      }
+      reverting(touched)
+          .forEach(
+              (until, edits) ->
+                  inputs.add(
+                      new Input.Assert(
+                          touched.now().person(),
+                          touched.now().source(),
+                          null,
+                          null,
+                          edits,
+                          until)));
     }
     changeSets.changesOfKeys(session, cause).forEach(done -> inputs.add(reverted(done)));
     grants

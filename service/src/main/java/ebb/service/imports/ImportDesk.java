@@ -52,6 +52,8 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 
 /**
@@ -331,7 +333,9 @@ final class ImportDesk {
         .orElseThrow(() -> Refusal.notFound("import", id, "See: ebb imports list"));
   }
 
+  /** Before feeds take up their deliveries: they wait for what is being read. */
   @EventListener(ApplicationReadyEvent.class)
+  @Order(Ordered.HIGHEST_PRECEDENCE)
   void resume() {
     database.read(imports::broken).stream()
         .filter(made -> made.source() != null)

@@ -40,6 +40,7 @@ class ChangeEntity {
 
   String ground;
   boolean usable;
+  boolean renames;
   String problem;
 
   @Column(name = "asked_at")

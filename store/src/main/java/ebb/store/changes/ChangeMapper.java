@@ -115,6 +115,7 @@ final class ChangeMapper {
     row.group = change.group();
     row.ground = change.ground();
     row.usable = change.usable();
+    row.renames = change.renames();
     row.kind = change.kind().name();
     fill(row, change);
     return row;

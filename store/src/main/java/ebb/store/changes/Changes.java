@@ -5,6 +5,7 @@ import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeState;
 import ebb.core.compare.Edit;
+import ebb.core.guard.Taken;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
@@ -19,12 +20,12 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
-import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
 /** Changes, what they need first, and the queue they form once released. */
@@ -300,26 +301,46 @@ public final class Changes {
   }
 
   /** What one cause released since an instant, by application and kind. */
-  public Map<String, Map<ChangeKind, Long>> releasedSince(
+  public Map<String, Map<Taken, Long>> takenSince(
       StatelessSession session, Cause cause, Instant since) {
-    return session
-        .createSelectionQuery(
-            "select c.application, c.kind, count(*) from ChangeEntity c, ChangeSetEntity s"
-                + " where c.changeSetId = s.id and s.cause = :cause and s.releasedAt >= :since"
-                + " and c.state not in ('PROPOSED', 'WITHDRAWN', 'OVERTAKEN')"
-                + " group by c.application, c.kind",
-            Object[].class)
-        .setParameter("cause", cause.name())
-        .setParameter("since", since)
-        .stream()
-        .collect(
-            Collectors.groupingBy(
-                row -> (String) row[0],
-                Collectors.toMap(
-                    row -> ChangeKind.valueOf((String) row[1]),
-                    row -> (Long) row[2],
-                    Long::sum,
-                    () -> new EnumMap<>(ChangeKind.class))));
+    return taken(
+        session
+            .createSelectionQuery(
+                "select c.application, c.kind, c.renames, count(*)"
+                    + " from ChangeEntity c, ChangeSetEntity s"
+                    + " where c.changeSetId = s.id and s.cause = :cause and s.releasedAt >= :since"
+                    + " and c.state not in ('PROPOSED', 'WITHDRAWN', 'OVERTAKEN')"
+                    + " group by c.application, c.kind, c.renames",
+                Object[].class)
+            .setParameter("cause", cause.name())
+            .setParameter("since", since)
+            .list());
+  }
+
+  /** What a set would take from accounts of each application, if it were released now. */
+  public Map<String, Map<Taken, Long>> wouldTake(StatelessSession session, long set) {
+    return taken(
+        session
+            .createSelectionQuery(
+                "select application, kind, renames, count(*) from ChangeEntity"
+                    + " where changeSetId = :set and state = 'PROPOSED'"
+                    + " group by application, kind, renames",
+                Object[].class)
+            .setParameter("set", set)
+            .list());
+  }
+
+  private static Map<String, Map<Taken, Long>> taken(List<Object[]> counted) {
+    var taken = new HashMap<String, Map<Taken, Long>>();
+    for (var row : counted) {
+      Taken.by(ChangeKind.valueOf((String) row[1]), (Boolean) row[2])
+          .ifPresent(
+              what ->
+                  taken
+                      .computeIfAbsent((String) row[0], _ -> new EnumMap<>(Taken.class))
+                      .merge(what, (Long) row[3], Long::sum));
+    }
+    return taken;
   }
 
   /** Proposed changes of a set for these people. */

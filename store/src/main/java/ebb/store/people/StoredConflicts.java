@@ -6,13 +6,29 @@ import ebb.store.Page;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SortedMap;
 import org.hibernate.StatelessSession;
 
 /** Where sources say different things of people, and which of that somebody has looked at. */
 public final class StoredConflicts {
   /** An attribute of a person that sources do not agree on. */
-  public record Open(PersonId person, String attribute) {}
+  public record Open(PersonId person, String attribute) {
+    /** Where a list goes on after this one. */
+    String cursor() {
+      return person + ":" + attribute;
+    }
+
+    /** The way back of {@link Page#next}; empty if it is no such text. */
+    public static Optional<Open> of(String cursor) {
+      return cursor.matches("\\d{1,18}:\\S{1,60}")
+          ? Optional.of(
+              new Open(
+                  new PersonId(Long.parseLong(cursor.substring(0, cursor.indexOf(':')))),
+                  cursor.substring(cursor.indexOf(':') + 1)))
+          : Optional.empty();
+    }
+  }
 
   /**
    * Keeps what sources do not agree on now. A choice somebody made stays as long as each of them
@@ -57,27 +73,26 @@ public final class StoredConflicts {
         });
   }
 
-  /** Those nobody has looked at, in the order of people's numbers, after one. */
-  public Page<Open> open(StatelessSession session, Long after, int limit) {
+  /**
+   * Those nobody has looked at, in the order of people's numbers.
+   *
+   * @param after the one before the first; null to begin at the start
+   */
+  public Page<Open> open(StatelessSession session, Open after, int limit) {
     var rows =
         session
             .createSelectionQuery(
-                "from ConflictEntity where settledBy is null and id.personId > :after"
+                "from ConflictEntity where settledBy is null"
+                    + " and (id.personId, id.attribute) > (:person, :attribute)"
                     + " order by id.personId, id.attribute",
                 ConflictEntity.class)
-            .setParameter("after", after == null ? 0L : after)
+            .setParameter("person", after == null ? 0L : after.person().value())
+            .setParameter("attribute", after == null ? "" : after.attribute())
             .setMaxResults(limit)
             .stream()
             .map(row -> new Open(new PersonId(row.id.personId()), row.id.attribute()))
             .toList();
-    // Whoever is cut off by the end of the page is shown whole on the next.
-    if (rows.size() < limit || rows.getFirst().person().equals(rows.getLast().person())) {
-      return new Page<>(
-          rows, rows.size() < limit ? null : Long.toString(rows.getLast().person().value()));
-    }
-    var last = rows.getLast().person();
-    var whole = rows.stream().filter(row -> !row.person().equals(last)).toList();
-    return new Page<>(whole, Long.toString(whole.getLast().person().value()));
+    return new Page<>(rows, rows.size() < limit ? null : rows.getLast().cursor());
   }
 
   public long countOpen(StatelessSession session, int most) {
