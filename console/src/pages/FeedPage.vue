@@ -6,6 +6,7 @@ import { api, query, type Page, type Schemas } from '../api/client'
 import FeedForm from '../parts/FeedForm.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
+import PushToken from '../parts/PushToken.vue'
 import RetireSource from '../parts/RetireSource.vue'
 import StateView from '../parts/StateView.vue'
 import WhenText from '../parts/WhenText.vue'
@@ -26,12 +27,13 @@ const { isBusy, trouble: refused, run } = useAct()
 const isEdited = ref(false)
 const expected = ref('')
 
-const KINDS: Record<string, string> = { folder: 'files in a folder', http: 'got over HTTP', sftp: 'got over SFTP' }
+const KINDS: Record<string, string> = { folder: 'files in a folder', http: 'got over HTTP', sftp: 'got over SFTP', push: 'sent to us over SCIM' }
 const STATES: Record<string, string> = { draft: 'a draft: nothing comes in by itself', on: 'on', paused: 'paused' }
 const OUTCOMES: Record<string, string> = {
   running: 'going on', done: 'read and let through', 'nothing-new': 'nothing new', stopped: 'stopped by the guard', asked: 'asks how it is read', failed: 'failed', late: 'has not come'
 }
-const isPulled = computed(() => feed.value?.kind === 'http' || feed.value?.kind === 'sftp')
+const isPushed = computed(() => feed.value?.kind === 'push')
+const isPulled = computed(() => feed.value?.kind !== 'folder' && !(isPushed.value && feed.value?.state !== 'on'))
 const needsLook = (outcome: string): boolean => ['stopped', 'asked', 'failed', 'late'].includes(outcome)
 
 async function turn(to: string): Promise<void> {
@@ -54,7 +56,7 @@ async function kept(): Promise<void> {
     <template v-if="feed" #facts>
       <span>{{ KINDS[feed.kind] }}</span>
       <span :class="{ signal: feed.state !== 'on' }">{{ STATES[feed.state] }}</span>
-      <span v-if="feed.nextAt">{{ isPulled ? 'got next' : 'expected' }} <WhenText :at="feed.nextAt" /></span>
+      <span v-if="feed.nextAt">{{ isPushed ? 'all gone through next' : isPulled ? 'got next' : 'expected' }} <WhenText :at="feed.nextAt" /></span>
     </template>
     <template v-if="feed && session.may('edit-settings')">
       <Button v-if="feed.state !== 'on'" label="Switch it on" :disabled="!feed.isMapped" :loading="isBusy" @click="turn('on')" />
@@ -66,6 +68,7 @@ async function kept(): Promise<void> {
   <StateView :data="feed" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="feed" #default>
       <template v-if="feed.problem"><p class="small soft">Amiss <WhenText :at="feed.problemSince" /></p><ProblemNote :problems="[feed.problem]" /></template>
+      <PushToken v-if="isPushed" :feed="feed" @made="reload" />
       <form v-if="session.may('import')" class="test" @submit.prevent="test">
         <p>{{ feed.isMapped ? 'Try what its next delivery would do.' : 'Try it, and say what its columns mean; then it can be switched on.' }} Nothing is taken away there, and nothing is sent to any application.</p>
         <label for="expected">How many rows should there be? <input id="expected" v-model="expected" inputmode="numeric" pattern="[0-9]*" size="8" autocomplete="off" /></label>
@@ -95,8 +98,8 @@ async function kept(): Promise<void> {
           <template v-for="(value, key) in feed.settings" :key="key"><dt>{{ key }}</dt><dd><bdi>{{ value }}</bdi></dd></template>
           <template v-if="feed.cron"><dt>times</dt><dd>{{ feed.cron }}{{ feed.zone ? `, ${feed.zone}` : '' }}</dd></template>
           <template v-if="feed.blackouts.length"><dt>not on</dt><dd>{{ feed.blackouts.join(', ') }}</dd></template>
-          <dt>each delivery</dt><dd>{{ feed.complete ? 'names everybody' : 'names some people' }}</dd>
-          <template v-if="feed.complete"><dt>whoever it does not name</dt><dd>{{ feed.missing === 'leaver' ? 'is taken for a leaver' : feed.missing === 'still-here' ? 'is still here' : 'is asked about' }}</dd></template>
+          <dt>each delivery</dt><dd>{{ feed.complete ? 'names everybody' : isPushed ? 'names whoever changed' : 'names some people' }}</dd>
+          <template v-if="feed.complete || isPushed"><dt>{{ isPushed ? 'whoever is deleted there' : 'whoever it does not name' }}</dt><dd>{{ feed.missing === 'leaver' ? 'is taken for a leaver' : feed.missing === 'still-here' ? 'is still here' : 'is asked about' }}</dd></template>
         </dl>
         <Button v-if="session.may('edit-settings')" label="Change it" severity="secondary" @click="isEdited = true" />
       </template>

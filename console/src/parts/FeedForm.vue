@@ -17,7 +17,8 @@ const { isBusy, trouble, run } = useAct()
 const KINDS = [
   { value: 'folder', words: 'Files that come into a folder' },
   { value: 'http', words: 'A list at a web address' },
-  { value: 'sftp', words: 'Files on an SFTP server' }
+  { value: 'sftp', words: 'Files on an SFTP server' },
+  { value: 'push', words: 'Sent to us over SCIM, as it changes' }
 ]
 const MISSING = [
   { value: 'undecided', words: 'is asked about' },
@@ -40,6 +41,9 @@ const FIELDS: Record<string, { name: string; label: string; hint: string; isNeed
     { name: 'path', label: 'File or folder there', hint: '', isNeeded: true },
     { name: 'names', label: 'Which files', hint: 'as in *.csv; all if left empty', isNeeded: false },
     { name: 'hostKey', label: 'Print of the server’s key', hint: 'as in SHA256:…; left empty, the first try shows it', isNeeded: false }
+  ],
+  push: [
+    { name: 'groupsIn', label: 'Application its groups are in', hint: 'as in mail-house; left empty, no groups are taken', isNeeded: false }
   ]
 }
 const form = reactive({
@@ -54,6 +58,8 @@ const form = reactive({
   complete: props.feed?.complete ?? true,
   missing: props.feed?.missing ?? 'undecided'
 })
+const isPushed = computed(() => form.kind === 'push')
+const timesLabel = computed(() => (isPushed.value ? 'When all is gone through again' : form.kind === 'folder' ? 'When it is expected' : 'When it is got'))
 const fields = computed(() => FIELDS[form.kind] ?? [])
 
 async function keep(): Promise<void> {
@@ -64,7 +70,7 @@ async function keep(): Promise<void> {
   }
   const body = {
     kind: form.kind, settings, secret: form.secret.trim() || null, cron: form.cron.trim() || null, zone: form.zone.trim() || null,
-    blackouts: form.blackouts.split(',').map((day) => day.trim()).filter(Boolean), graceMinutes: form.grace, complete: form.complete, missing: form.missing
+    blackouts: form.blackouts.split(',').map((day) => day.trim()).filter(Boolean), graceMinutes: form.grace, complete: form.complete && !isPushed.value, missing: form.missing
   }
   const source = form.source.trim()
   const done = await run(() => api(`/api/v1/feeds/${encodeURIComponent(source)}`, { method: 'PUT', body, version: props.feed?.version ?? 0 }))
@@ -80,9 +86,9 @@ async function keep(): Promise<void> {
     <label v-for="field in fields" :key="field.name" :for="`set-${field.name}`">{{ field.label }}<span v-if="field.hint" class="hint">{{ field.hint }}</span><InputText :id="`set-${field.name}`" v-model="form.settings[field.name]" :required="field.isNeeded" autocomplete="off" /></label>
     <label v-if="form.kind === 'http'" for="secret">Password or token<span class="hint">{{ feed?.hasSecret ? 'there is one; left empty, it stays' : 'may stay empty' }}</span><Password v-model="form.secret" input-id="secret" :feedback="false" :input-props="{ autocomplete: 'off' }" /></label>
     <label v-if="form.kind === 'sftp'" for="secret">Password or private key<span class="hint">{{ feed?.hasSecret ? 'there is one; left empty, it stays' : '' }}</span><Textarea id="secret" v-model="form.secret" rows="2" autocomplete="off" /></label>
-    <label for="cron">{{ form.kind === 'folder' ? 'When it is expected' : 'When it is got' }}<span class="hint">seconds, minutes, hours, days, months, weekdays: 0 30 5 * * * is half past five each morning. {{ form.kind === 'folder' ? 'Files are taken as they come; after this time they are late.' : '' }}</span><InputText id="cron" v-model="form.cron" autocomplete="off" /></label>
-    <div class="choice"><input id="complete" v-model="form.complete" type="checkbox" /><label for="complete">Each delivery names everybody</label></div>
-    <label v-if="form.complete">Whoever it does not name<Select v-model="form.missing" :options="MISSING" option-label="words" option-value="value" aria-label="Whoever it does not name" /></label>
+    <label for="cron">{{ timesLabel }}<span class="hint">seconds, minutes, hours, days, months, weekdays: 0 30 5 * * * is half past five each morning. {{ form.kind === 'folder' ? 'Files are taken as they come; after this time they are late.' : isPushed ? 'What is sent comes in by itself within seconds; this finds again what somebody gave up.' : '' }}</span><InputText id="cron" v-model="form.cron" autocomplete="off" /></label>
+    <div v-if="!isPushed" class="choice"><input id="complete" v-model="form.complete" type="checkbox" /><label for="complete">Each delivery names everybody</label></div>
+    <label v-if="form.complete || isPushed">{{ isPushed ? 'Whoever is deleted there' : 'Whoever it does not name' }}<Select v-model="form.missing" :options="MISSING" option-label="words" option-value="value" :aria-label="isPushed ? 'Whoever is deleted there' : 'Whoever it does not name'" /></label>
     <details>
       <summary>Time zone, days off, grace</summary>
       <label for="zone">Time zone<span class="hint">as in Europe/Oslo; the organisation’s if left empty</span><InputText id="zone" v-model="form.zone" autocomplete="off" /></label>

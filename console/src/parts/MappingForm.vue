@@ -52,9 +52,12 @@ watch(data, (now) => {
     complete: props.made.complete, mode: props.made.mode, opens: props.made.everyone.startDate ?? '', ends: props.made.everyone.endDate ?? '', kind: props.made.everyone.userType ?? ''
   })
 })
-const FORMER_KEY = { value: 'formerKey', words: 'The key they had before' }
-const choices = computed(() => [{ value: NOT_USED, words: 'is not used' }, FORMER_KEY, ...(data.value?.attributes.map((one) => ({ value: one.name, words: called(one.name) + (one.required ? ' (compulsory)' : '') })) ?? [])])
-const fillable = computed(() => choices.value.filter((one) => one.value !== NOT_USED && one !== FORMER_KEY))
+const OF_ROWS = [
+  { value: 'formerKey', words: 'The key they had before' },
+  { value: 'gone', words: 'Whether they have gone (yes or no)' }
+]
+const choices = computed(() => [{ value: NOT_USED, words: 'is not used' }, ...OF_ROWS, ...(data.value?.attributes.map((one) => ({ value: one.name, words: called(one.name) + (one.required ? ' (compulsory)' : '') })) ?? [])])
+const fillable = computed(() => choices.value.filter((one) => one.value !== NOT_USED && !OF_ROWS.includes(one)))
 const coded = computed(() => lines.value.filter((one) => one.isCode && one.attribute !== NOT_USED))
 const headings = computed(() => lines.value.map((one) => one.heading))
 const dates = computed(() => {

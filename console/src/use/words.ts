@@ -61,7 +61,8 @@ const ATTRIBUTES: Record<string, string> = {
   awayUntil: 'Away until',
   userName: 'Login',
   key: 'Key',
-  formerKey: 'The key of before'
+  formerKey: 'The key of before',
+  gone: 'Has gone'
 }
 
 /** An attribute as people call it; those of one's own keep their name. */

@@ -7,9 +7,9 @@ import java.util.Set;
 /**
  * A standing source, as it is set up.
  *
- * @param kind folder, http or sftp
+ * @param kind folder, http, sftp or push
  * @param settings what connecting needs: path and names of a folder; address and user over http;
- *     host, port, user, path, names and hostKey over sftp
+ *     host, port, user, path, names and hostKey over sftp; groupsIn of what is pushed
  * @param secret a password, bearer token or private key; null keeps the one there is
  * @param cron when deliveries are got or expected: seconds, minutes, hours, days, months, weekdays;
  *     null for at no time

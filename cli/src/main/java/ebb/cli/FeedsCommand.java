@@ -4,6 +4,7 @@ import static ebb.cli.Output.column;
 
 import ebb.api.FeedEdit;
 import ebb.api.FeedRunView;
+import ebb.api.FeedTokenView;
 import ebb.api.FeedView;
 import ebb.api.ImportView;
 import java.io.IOException;
@@ -27,7 +28,9 @@ import picocli.CommandLine.ParentCommand;
     footer = {
       "  ebb feeds put hr --kind folder --set path=/srv/hr --complete --at '0 30 5 * * *'",
       "  ebb feeds test hr --expected 420   what it would do; nothing is sent anywhere",
-      "  ebb feeds on hr"
+      "  ebb feeds on hr",
+      "  ebb feeds put crew --kind push     an HR system sends people over SCIM, as they change",
+      "  ebb feeds token crew               by which it shows who it is"
     })
 final class FeedsCommand {
   private static final String PATH = "/api/v1/feeds";
@@ -60,12 +63,13 @@ final class FeedsCommand {
       description = "Set a feed up, as a draft, or change how it is set up.")
   void put(
       @Parameters(paramLabel = "SOURCE") String source,
-      @Option(names = "--kind", required = true, description = "folder, http or sftp") String kind,
+      @Option(names = "--kind", required = true, description = "folder, http, sftp or push")
+          String kind,
       @Option(
               names = "--set",
               description =
                   "NAME=VALUE: path and names of a folder; address and user over http; host, port,"
-                      + " user, path, names and hostKey over sftp")
+                      + " user, path, names and hostKey over sftp; groupsIn of what is pushed")
           Map<String, String> settings,
       @Option(
               names = "--secret-file",
@@ -132,6 +136,21 @@ final class FeedsCommand {
     text(main.service().post(path(source) + "/on", null, FeedView.class));
   }
 
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Make the token by which an HR system pushes to it. The one before ends.")
+  void token(@Parameters(paramLabel = "SOURCE") String source) {
+    var made = main.service().post(path(source) + "/token", null, FeedTokenView.class);
+    var out = main.output();
+    out.one(
+        made,
+        () -> {
+          out.line("%s", made.token());
+          out.line("It is shown this once. Whoever pushes sends it as a bearer token to");
+          out.line("  %s", made.address());
+        });
+  }
+
   @Command(mixinStandardHelpOptions = true, description = "Let it rest.")
   void pause(@Parameters(paramLabel = "SOURCE") String source) {
     text(main.service().post(path(source) + "/pause", null, FeedView.class));
@@ -184,6 +203,9 @@ final class FeedsCommand {
           out.line(
               "  %s; whoever it does not name is %s",
               feed.complete() ? "names everybody" : "names some", feed.missing());
+          if (feed.waiting() != null && feed.waiting() > 0) {
+            out.line("  waiting    %,d", feed.waiting());
+          }
           if (feed.cron() != null) {
             out.line(
                 "  at         %s%s", feed.cron(), feed.zone() == null ? "" : " " + feed.zone());

@@ -23,6 +23,7 @@ import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
+import ebb.store.push.Resources;
 import ebb.store.settings.Settings;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -46,6 +47,7 @@ class StoreBeans {
                 People.ENTITIES,
                 Imports.ENTITIES,
                 Feeds.ENTITIES,
+                Resources.ENTITIES,
                 Applications.ENTITIES,
                 ChangeSets.ENTITIES,
                 Departures.ENTITIES,
@@ -110,6 +112,11 @@ class StoreBeans {
   @Bean
   Feeds feeds() {
     return new Feeds();
+  }
+
+  @Bean
+  Resources resources() {
+    return new Resources();
   }
 
   @Bean

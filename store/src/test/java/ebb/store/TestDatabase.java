@@ -9,6 +9,7 @@ import ebb.store.journal.Journal;
 import ebb.store.notices.Notices;
 import ebb.store.operators.Operators;
 import ebb.store.people.People;
+import ebb.store.push.Resources;
 import ebb.store.settings.Settings;
 import java.util.List;
 import java.util.UUID;
@@ -24,6 +25,7 @@ public final class TestDatabase {
               People.ENTITIES,
               Imports.ENTITIES,
               Feeds.ENTITIES,
+              Resources.ENTITIES,
               Applications.ENTITIES,
               ChangeSets.ENTITIES,
               Departures.ENTITIES,

@@ -90,6 +90,7 @@ public class RolesTest {
           Map.entry("get /api/v1/feeds/{source}/runs", LOOKS),
           Map.entry("put /api/v1/feeds/{source}", ADMINISTERS),
           Map.entry("post /api/v1/feeds/{source}/on", ADMINISTERS),
+          Map.entry("post /api/v1/feeds/{source}/token", ADMINISTERS),
           Map.entry("post /api/v1/feeds/{source}/pause", ADMINISTERS),
           Map.entry("post /api/v1/feeds/{source}/run", EDITS),
           Map.entry("post /api/v1/feeds/{source}/test", EDITS),

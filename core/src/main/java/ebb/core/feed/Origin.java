@@ -35,11 +35,16 @@ public record Origin(Kind kind, SortedMap<String, String> settings) {
   /** The print of the server's key, as in SHA256:…; nothing is read until it is given. */
   public static final String HOST_KEY = "hostKey";
 
+  /** The application in which the groups are that are pushed; without it none are taken. */
+  public static final String GROUPS_IN = "groupsIn";
+
   /** How deliveries reach us. */
   public enum Kind {
     FOLDER(Set.of(PATH), Set.of(NAMES)),
     HTTP(Set.of(ADDRESS), Set.of(USER)),
-    SFTP(Set.of(HOST, USER, PATH), Set.of(PORT, HOST_KEY, NAMES));
+    SFTP(Set.of(HOST, USER, PATH), Set.of(PORT, HOST_KEY, NAMES)),
+    /** Sent to us over SCIM, as it changes (RFC 7644). */
+    PUSH(Set.of(), Set.of(GROUPS_IN));
 
     private final Set<String> needed;
     private final Set<String> possible;
@@ -49,9 +54,9 @@ public record Origin(Kind kind, SortedMap<String, String> settings) {
       this.possible = possible;
     }
 
-    /** Whether we go and get deliveries, rather than find them come. */
+    /** Whether there is always something to be had, rather than only when a delivery came. */
     public boolean isPulled() {
-      return this == HTTP || this == SFTP;
+      return this != FOLDER;
     }
 
     public String word() {

@@ -19,7 +19,8 @@ public final class ImportGuard {
    * @param strangers rows under keys never seen
    * @param withoutKey rows without a key
    * @param doubled rows under a key that stands there already
-   * @param missing people known whom a complete file does not name
+   * @param missing people known whom a complete file does not name, or of whom one says that they
+   *     have gone
    * @param changed rows changed, by attribute
    */
   public record Found(
@@ -77,6 +78,7 @@ public final class ImportGuard {
     if (found.known() >= limits.of(Limit.SMALL, source)) {
       found.changed().forEach(guard::changed);
       guard.encoding(beside);
+      guard.missing();
       if (found.complete()) {
         guard.people();
         guard.size(beside);
@@ -128,15 +130,28 @@ public final class ImportGuard {
     }
   }
 
-  private void people() {
-    if (isOver(Limit.MISSING, found.missing(), found.known())) {
+  private void missing() {
+    if (!isOver(Limit.MISSING, found.missing(), found.known())) {
+      return;
+    }
+    if (found.complete()) {
       stop(
           "guard-file-too-short",
           "%,d of %,d people are missing from the file.".formatted(found.missing(), found.known()),
           "The limit is %s: more at once is usually a file that was cut off."
               .formatted(words(Limit.MISSING)),
           "Ask for the whole file.");
+    } else {
+      stop(
+          "guard-many-gone",
+          "%,d of %,d people are said to have gone.".formatted(found.missing(), found.known()),
+          "The limit is %s: more at once is usually a mistake of whoever says so."
+              .formatted(words(Limit.MISSING)),
+          "Ask whether they have.");
     }
+  }
+
+  private void people() {
     if (isOver(Limit.STRANGERS, found.strangers(), found.rows())) {
       stop(
           "guard-strangers",

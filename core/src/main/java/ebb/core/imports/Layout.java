@@ -32,6 +32,7 @@ public final class Layout {
   private final Expressions expressions;
   private final int[] printed;
   private final Integer formerKey;
+  private final Integer gone;
   private final Map<String, String> fallbacks;
 
   Layout(
@@ -54,6 +55,7 @@ public final class Layout {
             .filter(attribute -> mapping.attributes().contains(attribute.name()))
             .collect(Collectors.toMap(Attribute::name, Attribute::fallback));
     this.formerKey = positions.get(heading(Mapping.FORMER_KEY));
+    this.gone = positions.get(heading(Mapping.GONE));
     this.printed = printed(mapping, positions, headings);
   }
 
@@ -62,7 +64,7 @@ public final class Layout {
       Mapping mapping, Map<String, Integer> positions, List<String> headings) {
     return mapping.computed().isEmpty()
         ? mapping.columns().entrySet().stream()
-            .filter(column -> !column.getValue().equals(Mapping.FORMER_KEY))
+            .filter(column -> Mapping.isAttribute(column.getValue()))
             .mapToInt(column -> positions.get(column.getKey()))
             .toArray()
         : IntStream.range(0, headings.size()).toArray();
@@ -111,12 +113,15 @@ public final class Layout {
         .columns()
         .forEach(
             (heading, attribute) -> {
-              if (!attribute.equals(Mapping.FORMER_KEY)) {
+              if (Mapping.isAttribute(attribute)) {
                 value(row, heading, attribute, values, problems);
               }
             });
     if (!mapping.computed().isEmpty()) {
       compute(row, values, problems);
+    }
+    if (gone(row) instanceof ValueCheck.Bad(var problem)) {
+      problems.add(problem);
     }
     fallbacks.forEach(values::putIfAbsent);
     required.stream()
@@ -186,9 +191,26 @@ public final class Layout {
 
   /** The key a row's person had before, where a column holds that; empty if it holds none. */
   public Optional<String> formerKey(Row row) {
-    return formerKey != null && formerKey < row.cells().size()
-        ? Optional.of(row.cells().get(formerKey).strip()).filter(key -> !key.isEmpty())
-        : Optional.empty();
+    return Optional.of(cell(row, formerKey)).filter(key -> !key.isEmpty());
+  }
+
+  /** Whether a row says only that its person has gone. */
+  public boolean isGone(Row row) {
+    return gone(row) instanceof ValueCheck.Good(var value) && Boolean.parseBoolean(value);
+  }
+
+  private ValueCheck.Checked gone(Row row) {
+    var text = cell(row, gone);
+    return text.isEmpty()
+        ? new ValueCheck.Good("false")
+        : ValueCheck.yesOrNo(text, Where.cell(file, row.line(), heading(Mapping.GONE)));
+  }
+
+  /** Empty where there is no such column, or nothing in it. */
+  private static String cell(Row row, Integer position) {
+    return position != null && position < row.cells().size()
+        ? row.cells().get(position).strip()
+        : "";
   }
 
   /** The key of a row's manager; empty if it names none. */

@@ -83,8 +83,13 @@ public final class LinkedCheck {
               where));
       return;
     }
-    var isDate = column.equals("from") || column.equals("until");
-    switch (isDate ? check.of(Attributes.START_DATE, text, where) : new ValueCheck.Good(text)) {
+    var checked =
+        switch (column) {
+          case "from", "until" -> check.of(Attributes.START_DATE, text, where);
+          case "gone" -> ValueCheck.yesOrNo(text, where);
+          default -> new ValueCheck.Good(text);
+        };
+    switch (checked) {
       case ValueCheck.Good(var value) -> says.put(column, value);
       case ValueCheck.Bad(var problem) -> problems.add(problem);
     }

@@ -18,8 +18,8 @@ public enum LinkedFile {
   UNITS(List.of("unit", "name"), List.of("parent")),
   /** Groups, each in one application. */
   GROUPS(List.of("group", "application"), List.of("name")),
-  /** Who is in which group, by the keys of both. */
-  MEMBERSHIPS(List.of("person", "group"), List.of("from", "until")),
+  /** Who is in which group, by the keys of both; or has gone from it. */
+  MEMBERSHIPS(List.of("person", "group"), List.of("from", "until", "gone")),
   /** One picture a person, called by their key. */
   PICTURES(List.of(), List.of());
 

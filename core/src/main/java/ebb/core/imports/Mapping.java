@@ -12,6 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
@@ -41,6 +42,14 @@ public record Mapping(
    */
   public static final String FORMER_KEY = "formerKey";
 
+  /**
+   * What a column fills that says, yes or no, that somebody has gone: the row of a person gone says
+   * nothing else, and they are listed as missing. It is no attribute.
+   */
+  public static final String GONE = "gone";
+
+  private static final Set<String> NO_ATTRIBUTES = Set.of(FORMER_KEY, GONE);
+
   /** Headings that Ebb itself writes beside a source's own, and does not read again. */
   public static final String OWN_HEADINGS = "Ebb: ";
 
@@ -58,11 +67,16 @@ public record Mapping(
     this(key, columns, ignored, dateFormat, null, null);
   }
 
+  /** Whether what a column fills is an attribute of people. */
+  static boolean isAttribute(String filled) {
+    return !NO_ATTRIBUTES.contains(filled);
+  }
+
   /** All attributes this mapping fills. */
   public SortedSet<String> attributes() {
     var attributes = new TreeSet<>(columns.values());
     attributes.addAll(computed.keySet());
-    attributes.remove(FORMER_KEY);
+    attributes.removeAll(NO_ATTRIBUTES);
     return attributes;
   }
 
@@ -162,7 +176,7 @@ public record Mapping(
   }
 
   private Optional<Problem> unknown(Catalogue catalogue, String heading, String attribute) {
-    return attribute.equals(FORMER_KEY) || catalogue.find(attribute).isPresent()
+    return NO_ATTRIBUTES.contains(attribute) || catalogue.find(attribute).isPresent()
         ? Optional.empty()
         : Optional.of(
             new Problem(

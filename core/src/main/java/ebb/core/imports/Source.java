@@ -16,6 +16,9 @@ public record Source(String name, int rank, Kind kind, Mapping mapping, long ver
     FILE
   }
 
+  /** Of what comes in by files and feeds, unless it is said otherwise. */
+  public static final int USUAL_RANK = 100;
+
   /** What operators enter themselves. It outranks every feed until the override is taken away. */
   public static final String HAND = "hand";
 

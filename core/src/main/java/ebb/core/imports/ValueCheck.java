@@ -130,7 +130,8 @@ public final class ValueCheck {
     return MANGLED.matcher(text).matches();
   }
 
-  private static Checked yesOrNo(String text, Where where) {
+  /** Yes or no in one of several languages, as true or false. */
+  static Checked yesOrNo(String text, Where where) {
     var folded = text.toLowerCase(Locale.ROOT);
     return YES.contains(folded)
         ? new Good("true")

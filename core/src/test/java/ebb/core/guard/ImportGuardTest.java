@@ -79,6 +79,12 @@ public class ImportGuardTest {
     assertThat(check(joiners, USUAL)).isEmpty();
   }
 
+  public void manyOfWhomItIsSaidThatTheyHaveGoneAreStopped() {
+    var gone = new Found(false, 400, 0, 0, 0, 0, 81, Map.of());
+    assertThat(codes(gone, USUAL)).containsExactly("guard-many-gone");
+    assertThat(codes(new Found(false, 400, 0, 0, 0, 0, 80, Map.of()), USUAL)).isEmpty();
+  }
+
   public void yesterdaysFileIsStopped() {
     assertThat(codes(ORDINARY, new Beside(400, null, null, 12L, NIGHT, NIGHT)))
         .containsExactly("guard-file-seen-before");

@@ -269,6 +269,29 @@ public class LayoutTest {
         .containsOnlyKeys("name.familyName");
   }
 
+  @Test
+  public void aRowMaySayOnlyThatItsPersonHasGone() {
+    var mapping =
+        new Mapping(
+            "No",
+            new TreeMap<>(Map.of("Family", "name.familyName", "Left", Mapping.GONE)),
+            new TreeSet<>(),
+            null);
+    var layout =
+        mapping.layout("hr.csv", List.of("No", "Family", "Left"), Catalogue.STANDARD, EXPRESSIONS);
+    var press = new Print.Press();
+
+    assertThat(mapping.attributes()).containsExactly("name.familyName");
+    assertThat(layout.isGone(row("7", "", " ja "))).isTrue();
+    assertThat(layout.isGone(row("7", "Holm", "no"))).isFalse();
+    assertThat(layout.isGone(row("7", "Holm", ""))).isFalse();
+    assertThat(layout.check(row("7", "Holm", "perhaps")).problems())
+        .extracting(Problem::code)
+        .contains("yes-or-no-invalid");
+    assertThat(layout.print(row("7", "Holm", "no"), press, 1))
+        .isEqualTo(layout.print(row("7", "Holm", ""), press, 1));
+  }
+
   private static Attribute own(
       String name, Attribute.Type type, String fallback, List<String> choices) {
     return new Attribute(name, type, false, fallback, true, ByHand.ALLOWED, choices, true);

@@ -108,6 +108,15 @@ public class LinkedCheckTest {
     assertThat(codes(read(check, row))).containsExactly(expected);
   }
 
+  @Test
+  public void aMembershipMayBeOver() {
+    var check = check(LinkedFile.MEMBERSHIPS, "person,group,gone");
+
+    var rows = read(check, "7,crew,yes", "7,crew,", "7,crew,maybe");
+    assertThat(codes(rows)).containsExactly("new", "new", "yes-or-no-invalid");
+    assertThat(rows.getFirst().says("gone")).isEqualTo("true");
+  }
+
   private static List<LinkedRow> units(String... rows) {
     var check = check(LinkedFile.UNITS, "unit,name,parent");
     return check.units(read(check, rows), Map.of());

@@ -2,6 +2,7 @@ package ebb.service.feeds;
 
 import ebb.api.FeedEdit;
 import ebb.api.FeedRunView;
+import ebb.api.FeedTokenView;
 import ebb.api.FeedView;
 import ebb.api.ImportView;
 import ebb.api.Listing;
@@ -17,6 +18,8 @@ import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.service.imports.Deliveries;
+import ebb.service.push.PushSources;
+import ebb.service.push.PushedPuller;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.Allowed;
 import ebb.service.web.Problems;
@@ -28,6 +31,7 @@ import ebb.store.imports.Imports;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.Sources;
+import ebb.store.push.Resources;
 import java.security.Principal;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -39,6 +43,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import org.hibernate.StatelessSession;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.scheduling.support.CronExpression;
@@ -63,8 +68,11 @@ class FeedController {
   private final FeedRunner runner;
   private final FeedSchedule schedule;
   private final Deliveries deliveries;
+  private final PushSources pushes;
+  private final PushedPuller pushed;
   private final SecretBox secrets;
   private final Journal journal;
+  private final String publicAddress;
 
   FeedController(
       Database database,
@@ -75,8 +83,11 @@ class FeedController {
       FeedRunner runner,
       FeedSchedule schedule,
       Deliveries deliveries,
+      PushSources pushes,
+      PushedPuller pushed,
       SecretBox secrets,
-      Journal journal) {
+      Journal journal,
+      @Value("${ebb.public-address}") String publicAddress) {
     this.database = database;
     this.clock = clock;
     this.feeds = feeds;
@@ -85,8 +96,11 @@ class FeedController {
     this.runner = runner;
     this.schedule = schedule;
     this.deliveries = deliveries;
+    this.pushes = pushes;
+    this.pushed = pushed;
     this.secrets = secrets;
     this.journal = journal;
+    this.publicAddress = publicAddress;
   }
 
   @Allowed(Act.SEE_SETTINGS)
@@ -119,6 +133,9 @@ class FeedController {
     var origin = origin(edit, problems);
     var timetable = timetable(edit, problems);
     var missing = missing(edit);
+    if (origin.kind() == Origin.Kind.PUSH && edit.complete()) {
+      problems.add(pushedIsNeverComplete());
+    }
     if (!problems.isEmpty()) {
       throw new Refusal(Refusal.Kind.INVALID, problems);
     }
@@ -138,6 +155,9 @@ class FeedController {
                       old.map(Feed::state).orElse(Feed.State.DRAFT),
                       version);
               feeds.put(session, feed, edit.secret() == null ? null : secrets.seal(edit.secret()));
+              if (origin.kind() == Origin.Kind.PUSH) {
+                pushes.mapped(session, source);
+              }
               journal.write(
                   session,
                   clock.instant(),
@@ -148,6 +168,29 @@ class FeedController {
             });
     schedule.put(kept);
     return show(source);
+  }
+
+  /**
+   * Makes the token by which whoever pushes to a feed shows who it is. It is shown once; the one
+   * before ends with it.
+   */
+  @Allowed(Act.EDIT_SETTINGS)
+  @PostMapping("/{source}/token")
+  FeedTokenView token(@PathVariable String source, Principal principal) {
+    var token = "ebbpush_" + SecretBox.randomText();
+    database.writeAll(
+        session -> {
+          var feed = get(session, source);
+          if (feed.origin().kind() != Origin.Kind.PUSH) {
+            throw Refusal.conflict(notPushed(feed));
+          }
+          feeds.putToken(session, source, SecretBox.hash(token));
+          journal.write(
+              session,
+              clock.instant(),
+              Deed.of(principal.getName(), "made a token for feed " + source));
+        });
+    return new FeedTokenView(source, token, publicAddress + "/scim/v2");
   }
 
   /** Switches a feed on: its deliveries come in by themselves from now. */
@@ -189,7 +232,8 @@ class FeedController {
   @PostMapping("/{source}/run")
   ResponseEntity<FeedView> run(@PathVariable String source, Principal principal) {
     var feed = database.read(session -> get(session, source));
-    if (feed.origin().kind().isPulled()) {
+    var isDraftOfPushes = feed.origin().kind() == Origin.Kind.PUSH && feed.state() != Feed.State.ON;
+    if (feed.origin().kind().isPulled() && !isDraftOfPushes) {
       Thread.ofVirtual()
           .name("feed-" + source)
           .start(
@@ -294,7 +338,7 @@ class FeedController {
         feed.source(),
         feed.origin().kind().word(),
         feed.origin().settings(),
-        feeds.secret(session, feed.source()).isPresent(),
+        feeds.secret(session, feed.source()).isPresent() || feeds.hasToken(session, feed.source()),
         timetable.cron(),
         timetable.zone() == null ? null : timetable.zone().getId(),
         timetable.blackouts(),
@@ -307,7 +351,17 @@ class FeedController {
         feeds.last(session, feed.source()).map(run -> view(session, run)).orElse(null),
         Problems.view(trouble.map(Feeds.Trouble::problem).orElse(null)),
         trouble.map(Feeds.Trouble::since).orElse(null),
+        waiting(session, feed),
         feed.version());
+  }
+
+  private Long waiting(StatelessSession session, Feed feed) {
+    return feed.origin().kind() == Origin.Kind.PUSH
+        ? pushed
+            .waiting(session, feed.source(), feeds.mark(session, feed.source()).orElse(null))
+            .map(Resources.Waiting::count)
+            .orElse(0L)
+        : null;
   }
 
   private FeedRunView view(StatelessSession session, FeedRun run) {
@@ -333,6 +387,24 @@ class FeedController {
         "Nobody has said yet what the columns of %s mean.".formatted(source),
         "Its first delivery would only ask.",
         "Test it, say what its columns mean, and switch it on then.",
+        null);
+  }
+
+  private static Problem pushedIsNeverComplete() {
+    return new Problem(
+        "feed-push-complete",
+        "What is pushed names whoever changed, and never everybody.",
+        "Everybody else would be missing.",
+        "Leave complete out; whoever is deleted there is asked about.",
+        Where.field("complete"));
+  }
+
+  private static Problem notPushed(Feed feed) {
+    return new Problem(
+        "feed-not-pushed",
+        "Nobody pushes to feed %s.".formatted(feed.source()),
+        "Its deliveries come by %s.".formatted(feed.origin().kind().word()),
+        "Set up a feed of the kind push; or give this one its secret.",
         null);
   }
 

@@ -21,6 +21,7 @@ import ebb.service.changes.Releases;
 import ebb.service.imports.Deliveries;
 import ebb.service.imports.Deliveries.Delivery;
 import ebb.service.notices.OperatorNotices;
+import ebb.service.push.PushedPuller;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.SecretBox;
@@ -87,6 +88,7 @@ final class FeedRunner {
   private final Releases releases;
   private final OperatorNotices notices;
   private final SecretBox secrets;
+  private final PushedPuller pushed;
   private final Path scratch;
   private final long largest;
   private final Map<String, ReentrantLock> locks = new ConcurrentHashMap<>();
@@ -103,6 +105,7 @@ final class FeedRunner {
       Releases releases,
       OperatorNotices notices,
       SecretBox secrets,
+      PushedPuller pushed,
       @Value("${ebb.home}") Path home,
       @Value("${ebb.largest-upload}") DataSize largest)
       throws IOException {
@@ -115,6 +118,7 @@ final class FeedRunner {
     this.releases = releases;
     this.notices = notices;
     this.secrets = secrets;
+    this.pushed = pushed;
     this.scratch = Files.createDirectories(home.resolve("feeds"));
     this.largest = largest.toBytes();
   }
@@ -156,19 +160,30 @@ final class FeedRunner {
     Path file = null;
     try {
       file = Files.createTempFile(scratch, "delivery-", ".part");
-      var mark = database.read(session -> feeds.mark(session, feed.source())).orElse(null);
-      var fetched = puller(feed).fetch(file, mark);
+      var fetched = puller(feed).fetch(file, mark(feed, run.cause()));
       if (fetched.isEmpty()) {
         return end(run, Outcome.NOTHING_NEW, null);
       }
       var done = deliver(feed, run, file, fetched.get().name(), fetched.get().writtenAt());
-      database.writeAll(session -> feeds.putMark(session, feed.source(), fetched.get().mark()));
+      if (done.outcome().isDelivery()) {
+        database.writeAll(session -> feeds.putMark(session, feed.source(), fetched.get().mark()));
+      }
       return done;
     } catch (IOException e) {
       return end(run, Outcome.FAILED, disk(e));
     } finally {
       delete(file);
     }
+  }
+
+  /**
+   * The mark since which a delivery is got; null for all there is. What was pushed is all gone
+   * through at its times and when somebody says so: what was given up comes to light again.
+   */
+  private String mark(Feed feed, FeedRun.Cause cause) {
+    return feed.origin().kind() == Origin.Kind.PUSH && cause != FeedRun.Cause.DELIVERY
+        ? null
+        : database.read(session -> feeds.mark(session, feed.source())).orElse(null);
   }
 
   /** Takes in all files of a watched folder that are whole. */
@@ -424,21 +439,31 @@ final class FeedRunner {
   }
 
   private Puller puller(Feed feed) {
-    var secret =
-        new Secret(
-            database
-                .read(session -> feeds.secret(session, feed.source()))
-                .map(secrets::open)
-                .orElse(""));
-    return feed.origin().kind() == Origin.Kind.HTTP
-        ? new HttpPuller(feed.origin(), secret, largest, LONGEST_PULL)
-        : new SftpPuller(feed.origin(), secret, largest, LONGEST_PULL);
+    return switch (feed.origin().kind()) {
+      case HTTP -> new HttpPuller(feed.origin(), secret(feed), largest, LONGEST_PULL);
+      case SFTP -> new SftpPuller(feed.origin(), secret(feed), largest, LONGEST_PULL);
+      case PUSH -> pushed.of(feed);
+      case FOLDER -> throw new IllegalArgumentException("A folder's files are taken one by one");
+    };
+  }
+
+  private Secret secret(Feed feed) {
+    return new Secret(
+        database
+            .read(session -> feeds.secret(session, feed.source()))
+            .map(secrets::open)
+            .orElse(""));
   }
 
   private Feed feed(String source) {
     return database
         .read(session -> feeds.get(session, source))
         .orElseThrow(() -> Refusal.notFound("feed", source, "See: ebb feeds list"));
+  }
+
+  /** Whether a look at a feed goes on. */
+  boolean isLookedAt(String source) {
+    return locks.containsKey(source) && locks.get(source).isLocked();
   }
 
   private interface Work {

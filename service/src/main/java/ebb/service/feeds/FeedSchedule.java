@@ -7,9 +7,13 @@ import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
 import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import ebb.core.feed.Feed;
+import ebb.core.feed.Origin;
+import ebb.service.push.Pushed;
+import ebb.service.push.PushedPuller;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.feeds.Feeds;
+import ebb.store.push.Resources;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,12 +26,21 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
- * Keeps feeds to their timetables. Times are business times, so that the demo's clock moves them;
- * the scheduler keeps them in the database, and one process alone gets each.
+ * Keeps feeds to their timetables, and has deliveries made of what is pushed. Times are business
+ * times, so that the demo's clock moves them; the scheduler keeps them in the database, and one
+ * process alone gets each.
  */
 @Component
 final class FeedSchedule {
   private static final String TASK = "feed";
+  private static final String PUSHED = "pushed";
+
+  /** What is pushed one by one comes in as one delivery: once it is quiet, and in any case then. */
+  private static final Duration QUIET = Duration.ofSeconds(1);
+
+  private static final Duration LONGEST_WAIT = Duration.ofSeconds(10);
+  private static final Duration BLACKOUT_LOOKS = Duration.ofHours(1);
+
   private static final int AT_ONCE = 4;
   private static final Duration LOOK_EVERY = Duration.ofSeconds(1);
 
@@ -42,7 +55,9 @@ final class FeedSchedule {
   private final Feeds feeds;
   private final FeedTimes times;
   private final FeedRunner runner;
+  private final PushedPuller pushed;
   private final CustomTask<Void> task;
+  private final CustomTask<Void> pushes;
   private final Scheduler scheduler;
   private final Map<String, Integer> retries = new ConcurrentHashMap<>();
 
@@ -52,20 +67,26 @@ final class FeedSchedule {
       BusinessClock clock,
       Feeds feeds,
       FeedTimes times,
-      FeedRunner runner) {
+      FeedRunner runner,
+      PushedPuller pushed) {
     this.database = database;
     this.clock = clock;
     this.feeds = feeds;
     this.times = times;
     this.runner = runner;
+    this.pushed = pushed;
     this.task =
         Tasks.custom(TASK, Void.class)
             .onDeadExecutionRevive()
             .execute(
                 (instance, context) ->
                     look(instance.getId(), context.getExecution().executionTime));
+    this.pushes =
+        Tasks.custom(PUSHED, Void.class)
+            .onDeadExecutionRevive()
+            .execute((instance, _) -> deliver(instance.getId()));
     this.scheduler =
-        Scheduler.create(dataSource, task)
+        Scheduler.create(dataSource, task, pushes)
             .jdbcCustomization(new DefaultJdbcCustomization(false))
             .clock(clock::instant)
             .threads(AT_ONCE)
@@ -76,6 +97,7 @@ final class FeedSchedule {
   @EventListener(ApplicationReadyEvent.class)
   void start() {
     scheduler.start();
+    database.read(feeds::list).forEach(this::putPushed);
   }
 
   @PreDestroy
@@ -100,7 +122,65 @@ final class FeedSchedule {
       times
           .nextLook(feed, clock.instant())
           .ifPresent(at -> scheduler.scheduleIfNotExists(task.instance(feed.source()), at));
+      putPushed(feed);
     }
+  }
+
+  private void putPushed(Feed feed) {
+    if (feed.origin().kind() == Origin.Kind.PUSH) {
+      came(new Pushed(feed.source()));
+    }
+  }
+
+  /** Has a delivery made soon. One process alone makes it, and a restart does not forget it. */
+  @EventListener
+  void came(Pushed news) {
+    scheduler.scheduleIfNotExists(pushes.instance(news.source()), clock.instant().plus(QUIET));
+  }
+
+  private CompletionHandler<Void> deliver(String source) {
+    var feed =
+        database
+            .read(session -> feeds.get(session, source))
+            .filter(one -> one.state() == Feed.State.ON);
+    var waiting = feed.flatMap(_ -> waiting(source));
+    if (waiting.isEmpty()) {
+      return remove(source, feed.isPresent() ? 0 : Long.MAX_VALUE);
+    }
+    if (times.isBlackout(feed.get())) {
+      return later(BLACKOUT_LOOKS);
+    }
+    if (isYetToBeQuiet(waiting.get()) || runner.isLookedAt(source)) {
+      return later(QUIET);
+    }
+    return runner.pull(source, FeedRunner.Why.DELIVERY)
+        ? later(FIRST_RETRY)
+        : remove(source, waiting.get().last());
+  }
+
+  private CompletionHandler<Void> later(Duration wait) {
+    return (complete, operations) -> operations.reschedule(complete, clock.instant().plus(wait));
+  }
+
+  /** What came meanwhile found this one still there, and set up none of its own. */
+  private CompletionHandler<Void> remove(String source, long done) {
+    return (_, operations) -> {
+      operations.remove();
+      if (waiting(source).filter(waiting -> waiting.last() > done).isPresent()) {
+        came(new Pushed(source));
+      }
+    };
+  }
+
+  private Optional<Resources.Waiting> waiting(String source) {
+    return database.read(
+        session -> pushed.waiting(session, source, feeds.mark(session, source).orElse(null)));
+  }
+
+  private static boolean isYetToBeQuiet(Resources.Waiting waiting) {
+    var now = Instant.now();
+    return now.isBefore(waiting.lastAt().plus(QUIET))
+        && now.isBefore(waiting.firstAt().plus(LONGEST_WAIT));
   }
 
   private CompletionHandler<Void> look(String source, Instant due) {

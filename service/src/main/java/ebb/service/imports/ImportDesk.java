@@ -70,7 +70,6 @@ final class ImportDesk {
   private static final int SAMPLE = 500;
   private static final int MOST_UNITS = 5_000;
   private static final int PACE_OF = 10;
-  private static final int RANK_OF_FILES = 100;
 
   private final Database database;
   private final BusinessClock clock;
@@ -525,7 +524,7 @@ final class ImportDesk {
           session,
           new Source(
               name,
-              old.map(Source::rank).orElse(RANK_OF_FILES),
+              old.map(Source::rank).orElse(Source.USUAL_RANK),
               Source.Kind.FILE,
               mapping,
               old.map(Source::version).orElse(0L)),

@@ -94,6 +94,7 @@ final class ImportRun {
   private final Map<String, Long> changed = new TreeMap<>();
   private KeyTable keys;
   private Reading.Compared compared;
+  private final Set<Print> gone = new HashSet<>();
   private Set<Long> vanished;
   private Layout layout;
   private Judge judge;
@@ -145,7 +146,7 @@ final class ImportRun {
     known = keys.countReleased();
     compared = reading.compare(keys);
     var different = compared.different();
-    vanished = keys.vanished();
+    vanished = namesAll() ? keys.vanished() : gone();
     giveNumbers(different);
     progress.checking(different.cardinality());
     counts.put(Verdict.UNCHANGED, (long) reading.size() - different.cardinality());
@@ -156,10 +157,21 @@ final class ImportRun {
     if (files.linked() != null) {
       tools.linked.join(made, set, files.linked(), this::member);
     }
-    var namesAll = made.terms().complete() && files.people() != null;
-    var missing = namesAll ? missing() : List.<Missing>of();
+    var missing = missing();
     tools.database.writeAll(session -> tools.imports.putMissing(session, made.id(), missing));
     return new Found(counted(missing.size()), stops(missing.size(), before));
+  }
+
+  private boolean namesAll() {
+    return made.terms().complete() && files.people() != null;
+  }
+
+  /** Whom a file that names only some says to have gone, and nothing else of them. */
+  private Set<Long> gone() {
+    return gone.stream()
+        .filter(key -> keys.isReleased(key) && keys.line(key) == 0)
+        .map(keys::person)
+        .collect(Collectors.toSet());
   }
 
   private List<Problem> stops(long missing, List<Import> before) {
@@ -229,12 +241,16 @@ final class ImportRun {
       layout = source.mapping().layout(made.file(), rows.headings(), catalogue, tools.expressions);
       for (var next = rows.next(); next.isPresent(); next = rows.next()) {
         var row = next.get();
+        if (layout.isGone(row)) {
+          gone.add(Print.of(layout.key(row)));
+          continue;
+        }
         reading.add(row.line(), Print.of(layout.key(row)), layout.print(row, press, seed));
         layout.formerKey(row).map(Print::of).ifPresent(reading::formerly);
         progress.read(reading.size());
       }
     }
-    if (reading.size() == 0) {
+    if (reading.size() == 0 && gone.isEmpty()) {
       throw Refusal.invalid(noRows());
     }
   }
@@ -320,8 +336,7 @@ final class ImportRun {
         layout,
         catalogue,
         keys,
-        // Whom a file that names only some leaves out is not missing.
-        person -> made.terms().complete() && vanished.contains(person),
+        vanished::contains,
         units);
   }
 
@@ -402,16 +417,16 @@ final class ImportRun {
         null);
   }
 
-  /** People this source knows whom the file does not name, and who are not leaving already. */
+  /** Those of the vanished who are not leaving already. */
   private List<Missing> missing() {
-    var gone = vanished.stream().map(PersonId::new).collect(Collectors.toSet());
-    if (gone.isEmpty()) {
+    var missing = vanished.stream().map(PersonId::new).collect(Collectors.toSet());
+    if (missing.isEmpty()) {
       return List.of();
     }
     return tools.database.read(
         session -> {
-          var asserted = tools.people.assertions(session, gone);
-          return tools.sources.keysOf(session, source.name(), gone).entrySet().stream()
+          var asserted = tools.people.assertions(session, missing);
+          return tools.sources.keysOf(session, source.name(), missing).entrySet().stream()
               .filter(entry -> !isLeaving(asserted.get(entry.getKey())))
               .map(
                   entry ->

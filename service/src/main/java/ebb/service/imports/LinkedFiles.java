@@ -336,6 +336,9 @@ final class LinkedFiles {
     private void sort(LinkedRow row) {
       switch (members.apply(row.key())) {
         case Member.Known(var person) -> sort(person, row);
+        case Member.Waits _, Member.Unknown _ when isGone(row) -> {
+          // Whoever is not taken in has nothing to lose.
+        }
         case Member.Waits _ when isGood(row) -> amiss.add(check.memberWaits(row));
         case Member.Unknown _ when isGood(row) -> amiss.add(check.memberUnknown(row));
         default -> amiss.add(refused(row));
@@ -344,6 +347,10 @@ final class LinkedFiles {
 
     private boolean isGood(LinkedRow row) {
       return row.verdict() != Verdict.REFUSED && groups.containsKey(row.says("group"));
+    }
+
+    private static boolean isGone(LinkedRow row) {
+      return row.verdict() != Verdict.REFUSED && row.says("gone").equals("true");
     }
 
     private LinkedRow refused(LinkedRow row) {
@@ -394,6 +401,15 @@ final class LinkedFiles {
       var group = groups.get(row.says("group"));
       var same = now.stream().filter(grant -> isOf(grant, group, row.says("group"))).findFirst();
       same.ifPresent(now::remove);
+      if (isGone(row)) {
+        same.filter(_ -> made.terms().mode().updates())
+            .ifPresent(
+                grant -> {
+                  said.add(row.as(Verdict.CHANGED));
+                  inputs.add(new Input.EndGrant(person, grant.id()));
+                });
+        return;
+      }
       if (same.isEmpty() && made.terms().mode().adds()) {
         said.add(row.as(Verdict.NEW));
         inputs.add(give(made, person, row, group));

@@ -56,7 +56,7 @@ class Security {
                 requests
                     .requestMatchers(SIGN_IN, SIGN_IN_BY_LINK)
                     .permitAll()
-                    .requestMatchers("/api/**", "/actuator/prometheus", "/scim/**")
+                    .requestMatchers("/api/**", "/actuator/prometheus")
                     .authenticated()
                     .requestMatchers("/actuator/health", "/actuator/health/**")
                     .permitAll()

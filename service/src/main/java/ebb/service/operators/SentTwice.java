@@ -12,8 +12,8 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.hibernate.exception.ConstraintViolationException;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
@@ -33,8 +33,8 @@ final class SentTwice extends OncePerRequestFilter {
   private static final String KEY = "Idempotency-Key";
 
   /** What they answer is shown once, and kept nowhere. */
-  private static final List<String> SHOWN_ONCE =
-      List.of("/api/v1/tokens", "/api/v1/operators", "/api/v1/session");
+  private static final Pattern SHOWN_ONCE =
+      Pattern.compile("/api/v1/(tokens|operators|session|feeds/[^/]+/token).*");
 
   private static final long LARGEST_KEPT = 1024 * 1024;
 
@@ -66,7 +66,7 @@ final class SentTwice extends OncePerRequestFilter {
   protected boolean shouldNotFilter(HttpServletRequest request) {
     return !"POST".equals(request.getMethod())
         || request.getHeader(KEY) == null
-        || SHOWN_ONCE.stream().anyMatch(request.getRequestURI()::startsWith);
+        || SHOWN_ONCE.matcher(request.getRequestURI()).matches();
   }
 
   @Override

@@ -27,6 +27,14 @@ import tools.jackson.databind.json.JsonMapper;
 /** Every error as a problem document (RFC 9457) with a code and a remedy. */
 @RestControllerAdvice
 public final class ProblemAnswers extends ResponseEntityExceptionHandler {
+  public static final Problem FAULT =
+      new Problem(
+          "fault",
+          "Ebb met a fault of its own.",
+          "What was asked may have been done in part; the log has the details.",
+          "Look whether it was done, then try again; tell whoever runs Ebb.",
+          null);
+
   private static final Logger LOG = LoggerFactory.getLogger(ProblemAnswers.class);
   private static final JsonMapper JSON =
       JsonMapper.builder().addMixIn(ProblemDetail.class, ProblemDetailJacksonMixin.class).build();
@@ -39,15 +47,7 @@ public final class ProblemAnswers extends ResponseEntityExceptionHandler {
   @ExceptionHandler(Exception.class)
   ResponseEntity<ProblemDetail> failed(Exception e) {
     LOG.error("A request met a fault of Ebb's own", e);
-    return answer(
-        HttpStatus.INTERNAL_SERVER_ERROR,
-        List.of(
-            new Problem(
-                "fault",
-                "Ebb met a fault of its own.",
-                "What was asked may have been done in part; the log has the details.",
-                "Look whether it was done, then try again; tell whoever runs Ebb.",
-                null)));
+    return answer(HttpStatus.INTERNAL_SERVER_ERROR, List.of(FAULT));
   }
 
   @Override
@@ -113,7 +113,7 @@ public final class ProblemAnswers extends ResponseEntityExceptionHandler {
     response.getWriter().write(JSON.writeValueAsString(detail(status, List.of(problem))));
   }
 
-  private static HttpStatus status(Refusal.Kind kind) {
+  public static HttpStatus status(Refusal.Kind kind) {
     return switch (kind) {
       case INVALID -> HttpStatus.BAD_REQUEST;
       case NOT_FOUND -> HttpStatus.NOT_FOUND;

@@ -16,6 +16,7 @@ class FeedEntity {
   String missing;
   String state;
   String secret;
+  String token;
   String mark;
 
   @Column(name = "tried_import_id")

@@ -61,6 +61,34 @@ public final class Feeds {
     return Optional.ofNullable(session.get(FeedEntity.class, source)).map(row -> row.secret);
   }
 
+  /**
+   * Gives a feed the token by which its sender shows who it is; the one before ends.
+   *
+   * @param hash of the token
+   */
+  public void putToken(StatelessSession session, String source, String hash) {
+    session
+        .createMutationQuery("update FeedEntity set token = :token where source = :source")
+        .setParameter("token", hash)
+        .setParameter("source", source)
+        .executeUpdate();
+  }
+
+  public boolean hasToken(StatelessSession session, String source) {
+    return Optional.ofNullable(session.get(FeedEntity.class, source))
+        .filter(row -> row.token != null)
+        .isPresent();
+  }
+
+  /** The feed whose sender has a token. */
+  public Optional<Feed> ofToken(StatelessSession session, String hash) {
+    return session
+        .createSelectionQuery("from FeedEntity where token = :token", FeedEntity.class)
+        .setParameter("token", hash)
+        .uniqueResultOptional()
+        .map(Feeds::feed);
+  }
+
   /** What the other side said of the last delivery; empty if there was none. */
   public Optional<String> mark(StatelessSession session, String source) {
     return Optional.ofNullable(session.get(FeedEntity.class, source)).map(row -> row.mark);

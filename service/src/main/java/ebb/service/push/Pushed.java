@@ -1,0 +1,4 @@
+package ebb.service.push;
+
+/** Said when something of a source waits for a delivery. */
+public record Pushed(String source) {}

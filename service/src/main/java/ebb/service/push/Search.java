@@ -1,0 +1,184 @@
+package ebb.service.push;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.unboundid.scim2.common.Path;
+import com.unboundid.scim2.common.exceptions.ScimException;
+import com.unboundid.scim2.common.filters.EqualFilter;
+import com.unboundid.scim2.common.filters.Filter;
+import com.unboundid.scim2.common.utils.FilterEvaluator;
+import com.unboundid.scim2.common.utils.JsonUtils;
+import ebb.store.push.Resource;
+import ebb.store.push.Resources;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/**
+ * Finds what was pushed (RFC 7644, section 3.4.2). By name and by externalId it is found at once;
+ * any other filter looks at one after the other.
+ */
+@Component
+final class Search {
+  static final int MOST = 200;
+
+  private final Resources resources;
+  private final Shown shown;
+
+  Search(Resources resources, Shown shown) {
+    this.resources = resources;
+    this.shown = shown;
+  }
+
+  /**
+   * What is asked for.
+   *
+   * @param filter null for all
+   * @param startIndex from 1; less is taken for 1
+   * @param count how many at most; null for as many as a page holds
+   * @param attributes which are shown, and none else; empty for all
+   * @param excluded which are not shown
+   */
+  record Asked(
+      String filter,
+      Integer startIndex,
+      Integer count,
+      List<String> attributes,
+      List<String> excluded) {
+    int from() {
+      return startIndex == null ? 1 : Math.max(1, startIndex);
+    }
+
+    int most() {
+      return count == null ? MOST : Math.clamp(count, 0, MOST);
+    }
+  }
+
+  /** A ListResponse. */
+  ObjectNode find(
+      StatelessSession session, Sender sender, Resource.Kind kind, Asked asked, String address) {
+    var filter = filter(asked.filter());
+    var page = new ArrayList<Resource>();
+    long total;
+    var only = filter.flatMap(one -> byName(session, sender.source(), kind, one));
+    if (filter.isEmpty()) {
+      total = resources.count(session, sender.source(), kind);
+      page.addAll(resources.page(session, sender.source(), kind, asked.from() - 1, asked.most()));
+    } else if (only.isPresent()) {
+      total = only.get().size();
+      page.addAll(asked.from() == 1 && asked.most() > 0 ? only.get() : List.of());
+    } else {
+      total = scan(session, sender.source(), kind, filter.get(), asked, page);
+    }
+    return list(session, total, page, asked, address);
+  }
+
+  private long scan(
+      StatelessSession session,
+      String source,
+      Resource.Kind kind,
+      Filter filter,
+      Asked asked,
+      List<Resource> page) {
+    var total = new long[1];
+    resources.each(
+        session,
+        source,
+        kind,
+        resource -> {
+          if (isMatch(filter, shown.of(session, resource, ""))) {
+            total[0]++;
+            if (total[0] >= asked.from() && page.size() < asked.most()) {
+              page.add(resource);
+            }
+          }
+        });
+    return total[0];
+  }
+
+  private static boolean isMatch(Filter filter, JsonNode resource) {
+    try {
+      return FilterEvaluator.evaluate(filter, resource);
+    } catch (ScimException e) {
+      throw ScimErrors.refusal(e);
+    }
+  }
+
+  /** Empty where the filter asks for something else. */
+  private Optional<List<Resource>> byName(
+      StatelessSession session, String source, Resource.Kind kind, Filter filter) {
+    if (!(filter instanceof EqualFilter equal) || !equal.getComparisonValue().isTextual()) {
+      return Optional.empty();
+    }
+    var text = equal.getComparisonValue().asText();
+    var name = kind == Resource.Kind.USER ? "username" : "displayname";
+    var asked = equal.getAttributePath().toString().toLowerCase(Locale.ROOT);
+    var found =
+        asked.equals(name)
+            ? resources.named(session, source, kind, text.toLowerCase(Locale.ROOT))
+            : asked.equals("externalid")
+                ? resources.external(session, source, kind, text)
+                : asked.equals("id") ? resources.get(session, source, kind, text) : null;
+    return Optional.ofNullable(found).map(one -> one.stream().toList());
+  }
+
+  private static Optional<Filter> filter(String text) {
+    try {
+      return text == null || text.isBlank()
+          ? Optional.empty()
+          : Optional.of(Filter.fromString(text));
+    } catch (ScimException e) {
+      throw ScimErrors.refusal(e);
+    }
+  }
+
+  private ObjectNode list(
+      StatelessSession session, long total, List<Resource> page, Asked asked, String address) {
+    var out = JsonUtils.getJsonNodeFactory().objectNode();
+    out.putArray("schemas").add("urn:ietf:params:scim:api:messages:2.0:ListResponse");
+    out.put("totalResults", total);
+    out.put("startIndex", asked.from());
+    out.put("itemsPerPage", page.size());
+    var list = out.putArray("Resources");
+    page.forEach(
+        resource ->
+            list.add(
+                trimmed(
+                    shown.of(session, resource, address), asked.attributes(), asked.excluded())));
+    return out;
+  }
+
+  /** With the attributes that are asked for; id and schemas always come (RFC 7644, 3.9). */
+  static ObjectNode trimmed(ObjectNode resource, List<String> attributes, List<String> excluded) {
+    try {
+      if (attributes.isEmpty()) {
+        for (var name : excluded) {
+          if (!isAlways(name)) {
+            JsonUtils.removeValues(Path.fromString(name), resource);
+          }
+        }
+        return resource;
+      }
+      var out = JsonUtils.getJsonNodeFactory().objectNode();
+      out.set("schemas", resource.get("schemas"));
+      out.set("id", resource.get("id"));
+      for (var name : attributes) {
+        var path = Path.fromString(name);
+        var value = JsonUtils.getValue(path, resource);
+        if (!isAlways(name) && value != null && !JsonUtils.isNullNodeOrEmptyArray(value)) {
+          JsonUtils.addValue(path, out, value);
+        }
+      }
+      return out;
+    } catch (ScimException e) {
+      throw ScimErrors.refusal(e);
+    }
+  }
+
+  private static boolean isAlways(String name) {
+    return name.equalsIgnoreCase("id") || name.equalsIgnoreCase("schemas");
+  }
+}

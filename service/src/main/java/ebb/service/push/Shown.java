@@ -1,0 +1,45 @@
+package ebb.service.push;
+
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import ebb.store.push.Resource;
+import java.time.temporal.ChronoUnit;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/** Resources as senders see them. */
+@Component
+final class Shown {
+  private final PushDesk desk;
+
+  Shown(PushDesk desk) {
+    this.desk = desk;
+  }
+
+  /**
+   * @param address of the interface, without a slash at its end
+   */
+  ObjectNode of(StatelessSession session, Resource resource, String address) {
+    var out = desk.whole(session, resource);
+    out.put(ResourceCheck.ID, resource.id());
+    var meta = out.putObject(ResourceCheck.META);
+    meta.put("resourceType", type(resource.kind()));
+    meta.put("created", resource.createdAt().truncatedTo(ChronoUnit.MILLIS).toString());
+    meta.put("lastModified", resource.editedAt().truncatedTo(ChronoUnit.MILLIS).toString());
+    meta.put("location", location(resource, address));
+    meta.put("version", tag(resource));
+    return out;
+  }
+
+  static String type(Resource.Kind kind) {
+    return kind == Resource.Kind.USER ? "User" : "Group";
+  }
+
+  static String location(Resource resource, String address) {
+    return "%s/%ss/%s".formatted(address, type(resource.kind()), resource.id());
+  }
+
+  /** The ETag: weak, as members may change in their order (RFC 7644, section 3.14). */
+  static String tag(Resource resource) {
+    return "W/\"%d\"".formatted(resource.version());
+  }
+}

@@ -1,0 +1,2 @@
+/** What senders push over SCIM, kept as they sent it. */
+package ebb.store.push;
