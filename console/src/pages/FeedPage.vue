@@ -62,7 +62,7 @@ async function kept(): Promise<void> {
       <Button v-if="feed.state !== 'on'" label="Switch it on" :disabled="!feed.isMapped" :loading="isBusy" @click="turn('on')" />
       <Button v-else label="Pause it" severity="secondary" :loading="isBusy" @click="turn('pause')" />
     </template>
-    <Button v-if="feed && isPulled && session.may('import')" label="Look now" severity="secondary" :loading="isBusy" @click="turn('run')" />
+    <Button v-if="feed && isPulled && session.may('import')" :label="isPushed ? 'Go through all' : 'Look now'" severity="secondary" :loading="isBusy" @click="turn('run')" />
   </PageHead>
   <ProblemNote v-if="refused" :problems="refused.problems" />
   <StateView :data="feed" :trouble="trouble" :is-loading="isLoading" @retry="reload">
@@ -95,7 +95,7 @@ async function kept(): Promise<void> {
       <FeedForm v-if="isEdited" :feed="feed" @kept="kept" @left="isEdited = false" />
       <template v-else>
         <dl>
-          <template v-for="(value, key) in feed.settings" :key="key"><dt>{{ key }}</dt><dd><bdi>{{ value }}</bdi></dd></template>
+          <template v-for="(value, key) in feed.settings" :key="key"><dt>{{ key === 'groupsIn' ? 'its groups are in' : key }}</dt><dd><bdi>{{ value }}</bdi></dd></template>
           <template v-if="feed.cron"><dt>times</dt><dd>{{ feed.cron }}{{ feed.zone ? `, ${feed.zone}` : '' }}</dd></template>
           <template v-if="feed.blackouts.length"><dt>not on</dt><dd>{{ feed.blackouts.join(', ') }}</dd></template>
           <dt>each delivery</dt><dd>{{ feed.complete ? 'names everybody' : isPushed ? 'names whoever changed' : 'names some people' }}</dd>

@@ -90,10 +90,10 @@ async function keep(): Promise<void> {
     <div v-if="!isPushed" class="choice"><input id="complete" v-model="form.complete" type="checkbox" /><label for="complete">Each delivery names everybody</label></div>
     <label v-if="form.complete || isPushed">{{ isPushed ? 'Whoever is deleted there' : 'Whoever it does not name' }}<Select v-model="form.missing" :options="MISSING" option-label="words" option-value="value" :aria-label="isPushed ? 'Whoever is deleted there' : 'Whoever it does not name'" /></label>
     <details>
-      <summary>Time zone, days off, grace</summary>
+      <summary>Time zone, days off{{ form.kind === 'folder' ? ', grace' : '' }}</summary>
       <label for="zone">Time zone<span class="hint">as in Europe/Oslo; the organisation’s if left empty</span><InputText id="zone" v-model="form.zone" autocomplete="off" /></label>
       <label for="blackouts">Days on which nothing comes<span class="hint">as in 2026-12-25, 2027-01-01</span><InputText id="blackouts" v-model="form.blackouts" autocomplete="off" /></label>
-      <label for="grace">Minutes until it is late<input id="grace" v-model.number="form.grace" type="number" min="0" /></label>
+      <label v-if="form.kind === 'folder'" for="grace">Minutes until it is late<input id="grace" v-model.number="form.grace" type="number" min="0" /></label>
     </details>
     <div class="acts"><Button type="submit" :label="feed ? 'Keep it so' : 'Set it up as a draft'" :loading="isBusy" :disabled="!form.source.trim()" /><Button label="Leave it" severity="secondary" @click="emit('left')" /></div>
   </form>

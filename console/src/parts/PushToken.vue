@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, type Schemas } from '../api/client'
 import ProblemNote from './ProblemNote.vue'
 import { useSession } from '../session'
@@ -14,6 +14,11 @@ const session = useSession()
 const { isBusy, trouble, run } = useAct()
 const made = ref<Schemas['FeedTokenView']>()
 const isCopied = ref(false)
+
+const waitsFor = computed(() => {
+  if (props.feed.state !== 'on') return 'until it is switched on.'
+  return props.feed.last?.outcome === 'stopped' ? 'with the delivery that is stopped. What is sent meanwhile joins it; what is put right there goes on by itself.' : 'for the next delivery.'
+})
 
 async function make(): Promise<void> {
   const done = await run(() => api<Schemas['FeedTokenView']>(`/api/v1/feeds/${encodeURIComponent(props.feed.source)}/token`, { method: 'POST' }))
@@ -32,7 +37,7 @@ async function copy(): Promise<void> {
 <template>
   <section class="token">
     <ProblemNote v-if="trouble" :problems="trouble.problems" />
-    <p v-if="feed.waiting">{{ feed.waiting === 1 ? '1 change waits' : `${number(feed.waiting)} changes wait` }} {{ feed.state === 'on' ? 'for the next delivery.' : 'until it is switched on.' }}</p>
+    <p v-if="feed.waiting">{{ feed.waiting === 1 ? '1 change waits' : `${number(feed.waiting)} changes wait` }} {{ waitsFor }}</p>
     <template v-if="made">
       <dl>
         <dt>address</dt><dd><code>{{ made.address }}</code></dd>

@@ -201,8 +201,12 @@ final class FeedsCommand {
           out.line("Feed %s, by %s: %s", feed.source(), feed.kind(), feed.state());
           feed.settings().forEach((name, value) -> out.line("  %-10s %s", name, value));
           out.line(
-              "  %s; whoever it does not name is %s",
-              feed.complete() ? "names everybody" : "names some", feed.missing());
+              feed.kind().equals("push")
+                  ? "  names whoever changed; whoever is deleted there is %s"
+                  : feed.complete()
+                      ? "  names everybody; whoever it does not name is %s"
+                      : "  names some; whoever it says has gone is %s",
+              feed.missing());
           if (feed.waiting() != null && feed.waiting() > 0) {
             out.line("  waiting    %,d", feed.waiting());
           }

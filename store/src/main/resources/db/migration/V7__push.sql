@@ -40,3 +40,8 @@ create table pushed_member (
 );
 create index pushed_member_number on pushed_member (source, number);
 create index pushed_member_of on pushed_member (member_id);
+
+-- One index for the pages of a set and for its counts: each one more is paid for by every change -----------
+drop index change_counted;
+drop index change_in_set;
+create index change_in_set on change (change_set_id, state, person_id, id, application, kind, renames);

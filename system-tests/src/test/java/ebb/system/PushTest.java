@@ -129,7 +129,7 @@ public class PushTest {
     var run = awaitRun("lifts", one -> one.at("/counts/missing").asInt() == 1);
     client.settle();
     assertThat(suspended()).as("a possible leaver, nothing more").isZero();
-    assertThat(client.done("now")).contains("1 person is not in the file");
+    assertThat(client.done("now")).contains("1 person is said to have gone");
 
     var back = scim.post("/Users", Scim.user("L1", "Runa", "Liftwood", ", \"title\": \"Mate\""));
     assertThat(back.status()).isEqualTo(201);
@@ -478,7 +478,17 @@ public class PushTest {
     scim.bulk(gone.toArray(String[]::new));
     var stopped = awaitRun("drafts", run -> run.path("outcome").asString().equals("stopped"));
     assertThat(stopped.at("/problem/code").asString()).isEqualTo("guard-many-gone");
-    client.done("feeds", "pause", "drafts");
+
+    for (int i = 0; i < 30; i++) {
+      scim.post("/Users", Scim.user("D" + i, Scim.name(i), "Draft" + Scim.name(i * 7), ""));
+    }
+    awaitRun("drafts", run -> run.path("id").asLong() > stopped.path("id").asLong());
+    var set = client.json("changes", "show", stopped.path("changeSet").asString());
+    assertThat(set.path("state").asString())
+        .as("what was stopped gives way to what is said now")
+        .isEqualTo("discarded");
+    assertThat(client.json("feeds", "show", "drafts").path("waiting").asInt()).isZero();
+    assertThat(client.done("now")).doesNotContain("Feed drafts needs a look");
   }
 
   @Test(priority = 1)

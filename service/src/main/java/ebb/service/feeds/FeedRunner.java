@@ -65,6 +65,9 @@ final class FeedRunner {
   /** What is got in one go from a place that holds several deliveries. */
   private static final int MOST_AT_ONCE = 100;
 
+  /** Among so many lies the last that was stopped, if any was. */
+  private static final int RUNS_BEFORE = 20;
+
   /** A list of a million people comes in minutes; an endless one is given up. */
   private static final Duration LONGEST_PULL = Duration.ofMinutes(15);
 
@@ -164,8 +167,9 @@ final class FeedRunner {
       if (fetched.isEmpty()) {
         return end(run, Outcome.NOTHING_NEW, null);
       }
+      giveWay(feed, run);
       var done = deliver(feed, run, file, fetched.get().name(), fetched.get().writtenAt());
-      if (done.outcome().isDelivery()) {
+      if (isBehindUs(feed, done.outcome())) {
         database.writeAll(session -> feeds.putMark(session, feed.source(), fetched.get().mark()));
       }
       return done;
@@ -184,6 +188,29 @@ final class FeedRunner {
     return feed.origin().kind() == Origin.Kind.PUSH && cause != FeedRun.Cause.DELIVERY
         ? null
         : database.read(session -> feeds.mark(session, feed.source())).orElse(null);
+  }
+
+  /**
+   * What was pushed and is stopped comes again with whatever is pushed next: an old word must not
+   * be let through after a new one.
+   */
+  private static boolean isBehindUs(Feed feed, Outcome outcome) {
+    return feed.origin().kind() == Origin.Kind.PUSH
+        ? outcome == Outcome.DONE || outcome == Outcome.NOTHING_NEW
+        : outcome.isDelivery();
+  }
+
+  /** A delivery that was stopped is part of the one that is made now. */
+  private void giveWay(Feed feed, FeedRun now) {
+    if (feed.origin().kind() != Origin.Kind.PUSH) {
+      return;
+    }
+    database
+        .read(session -> feeds.runs(session, feed.source(), now.id(), RUNS_BEFORE))
+        .items()
+        .stream()
+        .filter(run -> run.outcome() == Outcome.STOPPED)
+        .forEach(run -> giveUp(run.made(), Releases.BY_ITSELF));
   }
 
   /** Takes in all files of a watched folder that are whole. */
@@ -300,13 +327,18 @@ final class FeedRunner {
 
   /** Gives up what the last test proposed, unless somebody let it through. */
   void forgetTest(String source, String by) {
+    database.read(session -> feeds.tried(session, source)).ifPresent(made -> giveUp(made, by));
+    database.writeAll(session -> feeds.putTried(session, source, null));
+  }
+
+  /** Gives up what an import proposes, unless somebody let some of it through. */
+  private void giveUp(long made, String by) {
     database
-        .read(session -> feeds.tried(session, source).flatMap(made -> imports.get(session, made)))
+        .read(session -> imports.get(session, made))
         .map(Import::changeSet)
         .flatMap(set -> database.read(session -> changeSets.get(session, set)))
         .filter(set -> set.state() == SetState.SHOWN && set.releasedAt() == null)
         .ifPresent(set -> releases.discard(set.id(), null, by));
-    database.writeAll(session -> feeds.putTried(session, source, null));
   }
 
   private Fetched sample(Feed feed, Path into) throws Undelivered, IOException {

@@ -54,7 +54,12 @@ final class ImportErrands implements Errands {
     return rows + missing == 0
         ? Optional.empty()
         : Optional.of(
-            view(made, WAITING, "Decide about " + made.file(), words(rows, missing), "Decide"));
+            view(
+                made,
+                WAITING,
+                "Decide about " + made.file(),
+                words(made, rows, missing),
+                "Decide"));
   }
 
   /** Whether anything can be decided about it: the last that a feed brought stays open. */
@@ -76,12 +81,11 @@ final class ImportErrands implements Errands {
         urgency, "import", Long.toString(made.id()), what, detail, action, made.createdAt());
   }
 
-  private static String words(long rows, long missing) {
+  private static String words(Import made, long rows, long missing) {
     var aside = rows == 1 ? "1 row is set aside" : "%,d rows are set aside".formatted(rows);
     var gone =
-        missing == 1
-            ? "1 person is not in the file"
-            : "%,d people are not in the file".formatted(missing);
+        (missing == 1 ? "1 person is " : "%,d people are ".formatted(missing))
+            + (made.terms().complete() ? "not in the file" : "said to have gone");
     return (missing == 0 ? aside : rows == 0 ? gone : aside + "; " + gone) + ".";
   }
 }

@@ -27,6 +27,7 @@ import ebb.service.limits.LimitBook;
 import ebb.service.time.BusinessClock;
 import ebb.store.Ahead;
 import ebb.store.Database;
+import ebb.store.Keeper;
 import ebb.store.imports.Imports;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
@@ -53,7 +54,9 @@ import java.util.stream.Collectors;
  * of a person is written before the release.
  */
 final class ImportRun {
-  private static final int ROWS_AT_ONCE = 1_000;
+  /** Several parts of so many are held at once; see {@code Evaluator.PART}. */
+  private static final int ROWS_AT_ONCE = 500;
+
   private static final int NUMBERS_AT_ONCE = 10_000;
 
   /** What a file of this source is usually like. */
@@ -286,12 +289,14 @@ final class ImportRun {
 
   private void judgeAll(BitSet different, long set) throws IOException {
     var rows = Tables.open(files.people(), made.file(), made.format(), reading.lines(different));
-    try (rows) {
+    try (rows;
+        var keeper = new Keeper()) {
       judge = judge();
       Ahead.inOrder(
           new PartsOf(different, rows),
           part -> new Prepared(judge.prepare(part.rows()), part.names()),
-          part -> judge(part, set));
+          part -> judge(part, set, keeper));
+      keeper.finish();
     }
   }
 
@@ -340,7 +345,7 @@ final class ImportRun {
         units);
   }
 
-  private void judge(Prepared part, long set) {
+  private void judge(Prepared part, long set, Keeper keeper) {
     var rows = part.rows().rows();
     var judged = judge.judge(part.rows());
     counts.merge(Verdict.UNCHANGED, (long) judged.same().size(), Long::sum);
@@ -352,14 +357,21 @@ final class ImportRun {
         next++;
       }
     }
+    keeper.keep(
+        () -> {
+          keep(judged, part.names(), set);
+          progress.checked(rows.size());
+        });
+  }
+
+  private void keep(Judge.Judged judged, Map<String, PersonId> names, long set) {
     tools.database.writeForNow(
         session -> {
-          tools.sources.reserve(session, source.name(), part.names());
+          tools.sources.reserve(session, source.name(), names);
           tools.sources.same(session, source.name(), judged.same());
           tools.imports.putRows(session, made.id(), judged.reports());
           tools.proposals.add(session, set, judged.inputs());
         });
-    progress.checked(rows.size());
   }
 
   private void count(RowReport report) {

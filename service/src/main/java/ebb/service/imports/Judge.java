@@ -59,6 +59,7 @@ final class Judge {
   private final Map<String, String> units;
   private final Set<String> filled;
   private final Map<String, String> forNewPeople;
+  private final boolean isSourceKnown;
   private final Print.Press press = new Print.Press();
   private final KeyTable newcomers = new KeyTable(0);
 
@@ -89,6 +90,7 @@ final class Judge {
     this.filled = new TreeSet<>(source.mapping().attributes());
     this.filled.addAll(terms.everyone().keySet());
     this.forNewPeople = fallbacks(catalogue, source.mapping());
+    this.isSourceKnown = keys.countReleased() > 0;
   }
 
   /**
@@ -256,6 +258,9 @@ final class Judge {
 
   /** A known key that differs in leading zeros alone; null if there is none. */
   private String withZeros(Row row) {
+    if (!isSourceKnown) {
+      return null;
+    }
     return layout.possibleKeys(row).stream()
         .skip(1)
         .filter(key -> keys.isReleased(Print.of(key)))

@@ -15,12 +15,16 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
 /** Change sets and the inputs they hold until release. */
 public final class ChangeSets {
   public static final List<Class<?>> ENTITIES =
       List.of(ChangeSetEntity.class, InputEntity.class, ChangeEntity.class, NeedEntity.class);
+
+  /** People are close where every so many numbers are one of them. */
+  private static final long CLOSE = 4;
 
   public long number(StatelessSession session) {
     return Numbers.next(session, "change_set_seq");
@@ -199,18 +203,28 @@ public final class ChangeSets {
 
   /** All inputs of a set for these people that were not taken in yet. */
   public List<Input> inputs(StatelessSession session, long set, Collection<PersonId> people) {
-    // A list alone would make the database look through the whole set; people come in ranges.
-    return session
-        .createSelectionQuery(
-            "from InputEntity where changeSetId = :set and applied = false"
-                + " and personId >= :least and personId <= :most and personId in (:people)"
-                + " order by changeSetId, applied, personId, id",
-            InputEntity.class)
-        .setParameter("set", set)
-        .setParameter("least", people.stream().mapToLong(PersonId::value).min().orElse(0))
-        .setParameter("most", people.stream().mapToLong(PersonId::value).max().orElse(0))
-        .setParameterList("people", people.stream().map(PersonId::value).toList())
-        .stream()
+    var wanted = people.stream().map(PersonId::value).collect(Collectors.toSet());
+    long least = wanted.stream().mapToLong(Long::longValue).min().orElse(0);
+    long most = wanted.stream().mapToLong(Long::longValue).max().orElse(0);
+    // A list alone would make the database look through the whole set, and it goes through the
+    // list for each row; people come in ranges, and where they are close the list is ours to use.
+    var isClose = most - least < CLOSE * wanted.size();
+    var query =
+        session
+            .createSelectionQuery(
+                "from InputEntity where changeSetId = :set and applied = false"
+                    + " and personId >= :least and personId <= :most"
+                    + (isClose ? "" : " and personId in (:people)")
+                    + " order by changeSetId, applied, personId, id",
+                InputEntity.class)
+            .setParameter("set", set)
+            .setParameter("least", least)
+            .setParameter("most", most);
+    if (!isClose) {
+      query.setParameterList("people", wanted);
+    }
+    return query.stream()
+        .filter(row -> wanted.contains(row.personId))
         .map(ChangeMapper::input)
         .toList();
   }

@@ -14,7 +14,11 @@ import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Types;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -41,6 +45,11 @@ public final class Changes {
 
   private static final int NEEDS_AT_ONCE = 1_000;
 
+  private static final String INSERT =
+      "insert into change (id, change_set_id, person_id, application, account_id, kind, state, due,"
+          + " edits, group_name, ground, usable, renames, version, open_needs, attempts)"
+          + " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, 0)";
+
   public Deque<Long> numbers(StatelessSession session, int count) {
     return Numbers.take(session, "change_seq", count);
   }
@@ -49,8 +58,38 @@ public final class Changes {
     return Optional.ofNullable(session.get(ChangeEntity.class, id)).map(ChangeMapper::change);
   }
 
+  /**
+   * Keeps changes of which nothing was tried yet. A set may hold one for everybody and application:
+   * binding the columns that are the same in all of them would cost as much as the others.
+   */
   public void add(StatelessSession session, Collection<Change> changes) {
-    session.insertMultiple(changes.stream().map(ChangeMapper::row).toList());
+    session.doWork(
+        connection -> {
+          try (var insert = connection.prepareStatement(INSERT)) {
+            for (var change : changes) {
+              bind(insert, ChangeMapper.row(change));
+              insert.addBatch();
+            }
+            insert.executeBatch();
+          }
+        });
+  }
+
+  private static void bind(PreparedStatement insert, ChangeEntity row) throws SQLException {
+    insert.setLong(1, row.id);
+    insert.setLong(2, row.changeSetId);
+    insert.setLong(3, row.personId);
+    insert.setString(4, row.application);
+    insert.setObject(5, row.accountId, Types.BIGINT);
+    insert.setString(6, row.kind);
+    insert.setString(7, row.state);
+    insert.setObject(8, row.due.atOffset(ZoneOffset.UTC));
+    insert.setString(9, row.edits);
+    insert.setString(10, row.group);
+    insert.setString(11, row.ground);
+    insert.setBoolean(12, row.usable);
+    insert.setBoolean(13, row.renames);
+    insert.setLong(14, row.version);
   }
 
   /**

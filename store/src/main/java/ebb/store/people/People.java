@@ -101,9 +101,14 @@ public final class People {
     // and those grow with the organisation.
     session.doWork(
         connection -> {
-          try (var query =
-              connection.prepareStatement(
-                  "select person_id from person_clue where clue = ? limit " + (COMMON + 1))) {
+          try (var anybody =
+                  connection.prepareStatement("select person_id from person_clue limit 1");
+              var query =
+                  connection.prepareStatement(
+                      "select person_id from person_clue where clue = ? limit " + (COMMON + 1))) {
+            if (ids(anybody).isEmpty()) {
+              return;
+            }
             for (var clue : clues) {
               query.setLong(1, clue);
               var people = ids(query);
