@@ -5,13 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ebb.demo.Client;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
-import java.io.IOException;
 import java.time.LocalDate;
-import java.util.List;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
-import tools.jackson.databind.JsonNode;
 
 /** Who has the say: sources that disagree, hands that override them, sources that fall silent. */
 public class AuthorityTest {
@@ -29,17 +26,17 @@ public class AuthorityTest {
     rest = new Rest(stage.url(), stage.token());
     lists = new Lists(stage, client);
     SetUp.run(client, stage);
-    source("crew", 100);
-    source("pay", 50);
+    lists.crew("crew", 100);
+    lists.crew("pay", 50);
     lists.release(
-        bring(
+        lists.bringCrew(
             "crew",
             "1,Holm,Ida,employee,+47 555 10001,Mate",
             "2,Tangen,Nora,employee,+47 555 10002,Cook"));
     ida = lists.person("Holm");
     nora = lists.person("Tangen");
     var made =
-        bring(
+        lists.bringCrew(
             "pay",
             "P1,Holm,Ida,employee,+47 555 10001,Bosun",
             "P2,Tangen,Nora,employee,+47 555 10002,Cook");
@@ -67,7 +64,7 @@ public class AuthorityTest {
         .contains("It holds already");
     assertThat(client.json("conflicts", "list").path("items")).isEmpty();
 
-    lists.release(bring("pay", "P1,Holm,Ida,employee,+47 555 10001,Master"));
+    lists.release(lists.bringCrew("pay", "P1,Holm,Ida,employee,+47 555 10001,Master"));
     assertThat(client.json("conflicts", "list").path("items"))
         .as("pay says something else now")
         .hasSize(1);
@@ -121,7 +118,7 @@ public class AuthorityTest {
 
   @Test(dependsOnMethods = "whatIsForbiddenToHandsIsRefusedAndCanBeTakenAwayStill")
   public void aSourceThatIsRetiredShowsFirstWhatFallsToWhom() throws Exception {
-    lists.release(bring("crew", "3,Vik,Per,employee,+47 555 10003,Mate"));
+    lists.release(lists.bringCrew("crew", "3,Vik,Per,employee,+47 555 10003,Mate"));
     var said = client.done("sources", "retirement", "crew");
     assertThat(said).contains("crew knows 3 people; of 1 nobody else says anything");
     assertThat(said).containsPattern("title +2 people: falls to pay, another value for 1");
@@ -140,21 +137,5 @@ public class AuthorityTest {
   private String title(String person) {
     var title = client.json("people", "show", person).at("/attributes/title");
     return title.path("value").asString() + " by " + title.path("source").asString();
-  }
-
-  private void source(String name, int rank) throws IOException {
-    lists.source(
-        name,
-        rank,
-        "No",
-        "Family=name.familyName",
-        "Given=name.givenName",
-        "Kind=userType",
-        "Mobile=phoneNumbers.mobile",
-        "Job=title");
-  }
-
-  private JsonNode bring(String source, String... rows) throws IOException {
-    return lists.bring(source, "No,Family,Given,Kind,Mobile,Job", List.of(rows));
   }
 }

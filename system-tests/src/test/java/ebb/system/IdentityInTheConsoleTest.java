@@ -3,11 +3,8 @@ package ebb.system;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.IOException;
-import java.util.List;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
-import tools.jackson.databind.JsonNode;
 
 /** Who is who and who has the say, decided in the browser beside the evidence. */
 public class IdentityInTheConsoleTest extends InTheBrowser {
@@ -16,16 +13,16 @@ public class IdentityInTheConsoleTest extends InTheBrowser {
   @BeforeClass
   public void bringIn() throws Exception {
     lists = new Lists(stage, client);
-    source("crew", 100);
-    source("pay", 50);
+    lists.crew("crew", 100);
+    lists.crew("pay", 50);
     lists.release(
-        bring(
+        lists.bringCrew(
             "crew",
             "1,Holm,Ida,employee,+47 555 10001,Mate",
             "2,Tangen,Nora,employee,+47 555 10002,Cook",
             "3,Vik,Per,employee,+47 555 10003,Bosun"));
     var made =
-        bring(
+        lists.bringCrew(
             "pay",
             "P1,Holm,Ida,employee,+47 555 10001,Second mate",
             "P2,Tangen,Nora,employee,+47 555 10002,Cook",
@@ -94,21 +91,5 @@ public class IdentityInTheConsoleTest extends InTheBrowser {
     page.getByLabel("Up to and with").fill("2099-12-31");
     act("Show what it would change");
     assertThat(page.locator("h1")).containsText("Edit of Ida Holm");
-  }
-
-  private void source(String name, int rank) throws IOException {
-    lists.source(
-        name,
-        rank,
-        "No",
-        "Family=name.familyName",
-        "Given=name.givenName",
-        "Kind=userType",
-        "Mobile=phoneNumbers.mobile",
-        "Job=title");
-  }
-
-  private JsonNode bring(String source, String... rows) throws IOException {
-    return lists.bring(source, "No,Family,Given,Kind,Mobile,Job", List.of(rows));
   }
 }

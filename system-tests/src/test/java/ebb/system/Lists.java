@@ -50,6 +50,24 @@ final class Lists {
     return client.json(command.toArray(String[]::new));
   }
 
+  /** A source of people with a number, a kind and a job. */
+  void crew(String name, int rank) throws IOException {
+    source(
+        name,
+        rank,
+        "No",
+        "Family=name.familyName",
+        "Given=name.givenName",
+        "Kind=userType",
+        "Mobile=phoneNumbers.mobile",
+        "Job=title");
+  }
+
+  /** Brings in rows of such a source. */
+  JsonNode bringCrew(String source, String... rows) throws IOException {
+    return bring(source, "No,Family,Given,Kind,Mobile,Job", List.of(rows));
+  }
+
   /** Lets an import through, whatever the guard says, and waits until all is done. */
   void release(JsonNode made) throws InterruptedException {
     client.done("changes", "release", made.path("changeSet").asString(), "--reason=few people");
