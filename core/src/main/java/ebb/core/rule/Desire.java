@@ -30,11 +30,13 @@ public final class Desire {
   private final List<Rule> rules;
   private final Expressions expressions;
   private final ZoneId organisation;
+  private final boolean readsManager;
 
   public Desire(List<Rule> rules, Expressions expressions, ZoneId organisation) {
     this.rules = rules.stream().sorted(Comparator.comparing(Rule::name)).toList();
     this.expressions = expressions;
     this.organisation = organisation;
+    this.readsManager = rules.stream().anyMatch(Desire::readsManager);
   }
 
   /** By application; an application that is missing is one the person is not entitled to. */
@@ -160,7 +162,7 @@ public final class Desire {
     variables.put("aliases", subject.aliases());
     variables.put(
         "manager",
-        rules.stream().anyMatch(Desire::readsManager)
+        readsManager
             ? subject.person().manager().flatMap(facts::person).map(Desire::nested).orElse(Map.of())
             : Map.of());
     return variables;

@@ -256,7 +256,8 @@ public final class Proposals {
 
   private List<Draft> draftsOf(
       StatelessSession session, Evaluator.Loaded loaded, Evaluator.Reserved reserved) {
-    return notUnderWay(session, loaded.who(), flat(evaluator.evaluate(session, loaded, reserved)));
+    return notUnderWay(
+        session, loaded.known(), flat(evaluator.evaluate(session, loaded, reserved)));
   }
 
   static List<Draft> flat(List<Evaluated> evaluated) {
@@ -264,7 +265,7 @@ public final class Proposals {
   }
 
   List<Draft> notUnderWay(StatelessSession session, Collection<PersonId> who, List<Draft> drafts) {
-    if (drafts.isEmpty()) {
+    if (drafts.isEmpty() || who.isEmpty()) {
       return drafts;
     }
     var underWay = changes.underWay(session, who);

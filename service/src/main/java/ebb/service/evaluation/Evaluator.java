@@ -129,6 +129,11 @@ public final class Evaluator {
     public Set<PersonId> who() {
       return Collections.unmodifiableSet(run.who);
     }
+
+    /** Those who are more than an input: nothing can be under way for the others. */
+    public Set<PersonId> known() {
+      return Collections.unmodifiableSet(run.known);
+    }
   }
 
   /**
@@ -164,6 +169,7 @@ public final class Evaluator {
 
   private final class Run {
     private final TreeSet<PersonId> who;
+    private final TreeSet<PersonId> known = new TreeSet<>();
     private final Long set;
     private StatelessSession session;
     private Reserved reserved = new Reserved();
@@ -216,16 +222,27 @@ public final class Evaluator {
             .forEach(
                 input -> inputs.computeIfAbsent(input.person(), _ -> new ArrayList<>()).add(input));
       }
-      people.assertions(session, ids).forEach((id, now) -> asserted.put(id, withInputs(id, now)));
+      people
+          .assertions(session, ids)
+          .forEach(
+              (id, now) -> {
+                asserted.put(id, withInputs(id, now));
+                if (!now.isEmpty()) {
+                  known.add(id);
+                }
+              });
       ids.forEach(
           id ->
               persons.put(
                   id,
                   Person.resolve(id, asserted.get(id), source -> ranks.getOrDefault(source, 0))));
       held.putAll(logins.of(session, ids));
+      // Whoever was let through has a login, even where nothing is said of them any more.
+      known.addAll(held.keySet());
       var granted = grants.of(session, ids);
       ids.forEach(id -> given.put(id, withInputs(granted.getOrDefault(id, List.of()), id)));
       existing.putAll(accounts.of(session, ids));
+      known.addAll(existing.keySet());
       lookUpNames(ids);
     }
 
