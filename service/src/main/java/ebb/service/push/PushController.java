@@ -26,12 +26,11 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
-import org.springframework.web.bind.annotation.PatchMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestMethod;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -145,8 +144,10 @@ class PushController {
         (session, sender) -> desk.create(session, sender, kind(kind), body));
   }
 
-  @PutMapping("/{kind:Users|Groups}/{id}")
-  ResponseEntity<String> replace(
+  @RequestMapping(
+      path = "/{kind:Users|Groups}/{id}",
+      method = {RequestMethod.PUT, RequestMethod.PATCH})
+  ResponseEntity<String> edit(
       @PathVariable String kind,
       @PathVariable String id,
       @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
@@ -154,29 +155,16 @@ class PushController {
       Principal principal)
       throws IOException {
     var body = body(request);
+    var expected = Requests.version(ifMatch);
+    var isWhole = request.getMethod().equals(RequestMethod.PUT.name());
     return write(
         HttpStatus.OK,
         request,
         principal,
         (session, sender) ->
-            desk.replace(session, sender, kind(kind), id, Requests.version(ifMatch), body));
-  }
-
-  @PatchMapping("/{kind:Users|Groups}/{id}")
-  ResponseEntity<String> patch(
-      @PathVariable String kind,
-      @PathVariable String id,
-      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
-      HttpServletRequest request,
-      Principal principal)
-      throws IOException {
-    var body = body(request);
-    return write(
-        HttpStatus.OK,
-        request,
-        principal,
-        (session, sender) ->
-            desk.patch(session, sender, kind(kind), id, Requests.version(ifMatch), body));
+            isWhole
+                ? desk.replace(session, sender, kind(kind), id, expected, body)
+                : desk.patch(session, sender, kind(kind), id, expected, body));
   }
 
   @DeleteMapping("/{kind:Users|Groups}/{id}")
