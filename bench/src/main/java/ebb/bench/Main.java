@@ -3,6 +3,7 @@ package ebb.bench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
@@ -21,7 +22,9 @@ public final class Main {
           "changes-first",
           "import-same",
           "match-likeness",
-          "feed-day");
+          "feed-day",
+          "apply-scim",
+          "apply-scim-0");
 
   public static void main(String[] arguments) throws Exception {
     var given = Arrays.asList(arguments);
@@ -56,6 +59,14 @@ public final class Main {
         case "match-likeness" ->
             List.of(MatchLikeness.run(folder.toAbsolutePath(), quick ? 20_000 : 100_000, 15));
         case "feed-day" -> List.of(files.feedDay(quick ? 20_000 : 100_000));
+        case "apply-scim" ->
+            List.of(
+                new ApplyScim(root, folder.toAbsolutePath(), PAIRS)
+                    .run(name, quick ? 1_000 : 10_000, Duration.ofMillis(20), 1.25));
+        case "apply-scim-0" ->
+            List.of(
+                new ApplyScim(root, folder.toAbsolutePath(), PAIRS)
+                    .run(name, quick ? 1_000 : 10_000, Duration.ZERO, 4));
         default ->
             throw new IllegalArgumentException(
                 "There is no benchmark %s; there are %s.".formatted(name, String.join(", ", ALL)));

@@ -5,14 +5,18 @@ import static ebb.cli.Output.column;
 import ebb.api.AccountView;
 import ebb.api.ApplicationEdit;
 import ebb.api.ApplicationView;
+import ebb.api.InspectionView;
+import ebb.api.PauseRequest;
 import ebb.api.SyncView;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
@@ -55,27 +59,144 @@ final class ApplicationsCommand {
         .collect(Collectors.joining(", "));
   }
 
+  /** What an application is connected by. */
+  private static final class Connection {
+    @Parameters(paramLabel = "NAME")
+    private String name;
+
+    @Option(names = "--kind", required = true, description = "scim or ldap")
+    private String kind;
+
+    @Option(
+        names = "--set",
+        description = "a setting, as in --set address=https://house.example/scim/v2")
+    private Map<String, String> settings;
+
+    @Option(
+        names = "--set-file",
+        description = "a setting from a file, as in --set-file trusted=ca.pem")
+    private Map<String, Path> settingFiles;
+
+    @Option(names = "--secret-file", description = "file that holds the password or token")
+    private Path token;
+
+    @Option(
+        names = "--secret",
+        description = "another secret from a file, as in --secret key=ebb.key")
+    private Map<String, Path> secretFiles;
+
+    ApplicationEdit edit() throws IOException {
+      var all = new TreeMap<>(settings == null ? Map.<String, String>of() : settings);
+      all.putAll(texts(settingFiles));
+      var secrets = new TreeMap<>(texts(secretFiles));
+      if (token != null) {
+        secrets.put("token", Files.readString(token).strip());
+      }
+      return new ApplicationEdit(kind, all, secrets.isEmpty() ? null : secrets);
+    }
+
+    private static Map<String, String> texts(Map<String, Path> files) throws IOException {
+      var texts = new TreeMap<String, String>();
+      for (var file : files == null ? Map.<String, Path>of().entrySet() : files.entrySet()) {
+        texts.put(file.getKey(), Files.readString(file.getValue()).strip());
+      }
+      return texts;
+    }
+  }
+
   @Command(
       mixinStandardHelpOptions = true,
       description =
           "Connect an application, or change how. It is tried, and nothing is written there.")
-  void connect(
-      @Parameters(paramLabel = "NAME") String name,
-      @Option(names = "--kind", required = true, description = "scim or ldap") String kind,
-      @Option(names = "--set", description = "a setting, as in --set address=http://localhost:9000")
-          Map<String, String> settings,
-      @Option(names = "--secret-file", description = "file that holds the password or token")
-          Path secretFile)
-      throws IOException {
-    var secret = secretFile == null ? null : Files.readString(secretFile).strip();
-    var made =
+  void connect(@Mixin Connection connection) throws IOException {
+    text(
         main.service()
-            .write(
-                "PUT",
-                PATH + "/" + Service.encoded(name),
-                new ApplicationEdit(kind, settings, secret),
-                ApplicationView.class);
-    text(made);
+            .write("PUT", path(connection.name), connection.edit(), ApplicationView.class));
+  }
+
+  @Command(
+      name = "try",
+      mixinStandardHelpOptions = true,
+      description = "Look at an application before it is connected. Nothing is kept or written.")
+  void tryOut(@Mixin Connection connection) throws IOException {
+    inspection(
+        connection.name,
+        main.service()
+            .post(path(connection.name) + "/try", connection.edit(), InspectionView.class));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description =
+          "Look at a connected application: what it can do, and what Ebb may do there."
+              + " Nothing is written there.")
+  void inspect(@Parameters(paramLabel = "NAME") String name) {
+    inspection(name, main.service().post(path(name) + "/inspect", null, InspectionView.class));
+  }
+
+  private void inspection(String name, InspectionView found) {
+    var out = main.output();
+    out.one(
+        found,
+        () -> {
+          out.line("%s, looked at without writing anything", name);
+          found
+              .findings()
+              .forEach(
+                  one -> {
+                    out.line("  %-4s %s", one.problem() == null ? "yes" : "NO", one.what());
+                    if (one.problem() != null) {
+                      out.line("       %s %s", one.problem().what(), one.problem().remedy());
+                      out.line("       Until then: %s.", one.without());
+                    }
+                  });
+          found
+              .parts()
+              .forEach(
+                  part ->
+                      out.line(
+                          "  %-4s %-12s %s",
+                          part.isOffered() ? "yes" : "no",
+                          part.part(),
+                          part.isOffered() ? "" : part.without()));
+          if (found.aheadSeconds() != null && Math.abs(found.aheadSeconds()) > 1) {
+            out.line(
+                "  Its clock is %d seconds %s ours.",
+                Math.abs(found.aheadSeconds()), found.aheadSeconds() > 0 ? "ahead of" : "behind");
+          }
+          out.line(
+              "  %d attributes can be filled; a rule could begin with:", found.attributes().size());
+          found.attributes().stream()
+              .filter(one -> one.suggested() != null || one.isRequired())
+              .forEach(
+                  one ->
+                      out.line(
+                          "       %-24s %s%s",
+                          one.name(),
+                          one.suggested() == null ? "(nothing here is called so)" : one.suggested(),
+                          one.isRequired() ? "   required" : ""));
+        });
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Send nothing there until it is let go on; what is under way is finished.")
+  void pause(
+      @Parameters(paramLabel = "NAME") String name,
+      @Option(names = "--why", required = true, description = "said to everybody") String why) {
+    text(main.service().post(path(name) + "/pause", new PauseRequest(why), ApplicationView.class));
+  }
+
+  @Command(
+      name = "go-on",
+      mixinStandardHelpOptions = true,
+      description = "Let the work on a paused application go on.")
+  void goOn(@Parameters(paramLabel = "NAME") String name) {
+    text(main.service().post(path(name) + "/go-on", null, ApplicationView.class));
+  }
+
+  private static String path(String name) {
+    return PATH + "/" + Service.encoded(name);
   }
 
   @Command(mixinStandardHelpOptions = true, description = "One application.")
@@ -90,7 +211,17 @@ final class ApplicationsCommand {
         () -> {
           out.line("%s (%s)", application.name(), application.kind());
           application.settings().forEach((name, value) -> out.line("  %-18s %s", name, value));
+          application.secrets().forEach(name -> out.line("  %-18s (kept secret)", name));
           out.line("  accounts           %s", Text.orDash(accounts(application)));
+          if (application.paused() != null) {
+            out.line(
+                "  paused             by %s, %s: %s",
+                application.paused().by(),
+                Text.time(application.paused().at()),
+                application.paused().why());
+            out.line(
+                "                     Go on with: ebb applications go-on %s", application.name());
+          }
           if (application.problem() == null) {
             out.line("  health             well, tried %s", Text.time(application.checkedAt()));
           } else {

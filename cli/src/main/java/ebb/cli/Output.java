@@ -92,7 +92,7 @@ final class Output {
     return text.matches("(?s)[=+\\-@\\t\\r].*") ? "'" + text : text;
   }
 
-  private <T> void table(Listing<T> listing, String ifEmpty, List<Column<T>> columns) {
+  <T> void table(Listing<T> listing, String ifEmpty, List<Column<T>> columns) {
     if (listing.items().isEmpty()) {
       out.println(ifEmpty);
       out.flush();

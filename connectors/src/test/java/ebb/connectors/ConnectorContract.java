@@ -26,6 +26,11 @@ public abstract class ConnectorContract {
   /** Signs in as a person would. */
   protected abstract boolean canSignIn(String userName, String password) throws Exception;
 
+  /** Whether a deleted account stays, switched off. */
+  protected boolean keepsDeleted() {
+    return false;
+  }
+
   private int numbers;
 
   @Test
@@ -151,9 +156,51 @@ public abstract class ConnectorContract {
 
     assertThat(connector().apply(new Instruction.Delete(made.id())))
         .isInstanceOf(Outcome.Applied.class);
-    assertThat(connector().find(made.id())).isEmpty();
-    assertThat(connector().apply(new Instruction.Delete(made.id())))
-        .isInstanceOf(Outcome.AlreadyInPlace.class);
+    assertThat(connector().find(made.id()).filter(ObservedAccount::usable)).isEmpty();
+    if (!keepsDeleted()) {
+      assertThat(connector().find(made.id())).isEmpty();
+      assertThat(connector().apply(new Instruction.Delete(made.id())))
+          .isInstanceOf(Outcome.AlreadyInPlace.class);
+    }
+  }
+
+  @Test
+  public void whatItSpellsOtherwiseItTakesForTheSame() throws Exception {
+    var sent = instruction("Ida  Mary   HOLM", true);
+    sent.values().put("userName", List.of("Ida.HOLM" + numbers));
+    sent.values().put("phoneNumbers.mobile", List.of("+99 555 010 " + numbers));
+
+    var seen = applied(connector().apply(sent));
+
+    var can = connector().capabilities();
+    assertThat(sent.values())
+        .allSatisfy(
+            (name, texts) ->
+                assertThat(can.equalityOf(name).same(texts, seen.texts(name)))
+                    .as("%s: sent %s, seen %s", name, texts, seen.texts(name))
+                    .isTrue());
+  }
+
+  @Test
+  public void saysWhatItCanDoAndFillsOnlyThat() throws Exception {
+    var inspection = connector().inspect();
+
+    assertThat(inspection.findings())
+        .isNotEmpty()
+        .allSatisfy(one -> assertThat(one.problem()).as(one.what()).isNull());
+    var can = inspection.capabilities();
+    assertThat(can.writable()).contains("userName", "displayName", "title", "manager");
+    assertThat(can.required()).contains("userName");
+    assertThat(can.equality().keySet()).isEqualTo(can.writable());
+  }
+
+  @Test
+  public void inspectingWritesNothing() throws Exception {
+    var before = all();
+
+    connector().inspect();
+
+    assertThat(all()).containsExactlyInAnyOrderElementsOf(before);
   }
 
   @Test

@@ -61,8 +61,9 @@ public final class SetUp {
         "connect",
         "mail-house",
         "--kind=scim",
-        "--set=address=" + stage.mailHouse().address(),
-        "--set=companion=/companion/v1",
+        "--set=address=" + stage.mailHouse().scim(),
+        "--set=companion=" + stage.mailHouse().companion(),
+        "--set=network=internal",
         "--secret-file=" + secret(folder, Stage.MAIL_TOKEN));
     client.done("sources", "put", "hr", file(folder, "source.json", SOURCE));
     client.done(

@@ -4,6 +4,8 @@ import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
+import ebb.store.changes.Attempts;
+import ebb.store.changes.ChangeQueue;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
@@ -137,6 +139,16 @@ class StoreBeans {
   @Bean
   ChangeSets changeSets() {
     return new ChangeSets();
+  }
+
+  @Bean
+  ChangeQueue changeQueue() {
+    return new ChangeQueue();
+  }
+
+  @Bean
+  Attempts attempts() {
+    return new Attempts();
   }
 
   @Bean

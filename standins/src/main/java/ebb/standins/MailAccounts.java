@@ -1,70 +1,88 @@
 package ebb.standins;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.unboundid.scim2.common.exceptions.BadRequestException;
 import com.unboundid.scim2.common.exceptions.PreconditionFailedException;
-import com.unboundid.scim2.common.exceptions.ResourceConflictException;
-import com.unboundid.scim2.common.exceptions.ResourceNotFoundException;
 import com.unboundid.scim2.common.exceptions.ScimException;
 import com.unboundid.scim2.common.filters.Filter;
+import com.unboundid.scim2.common.filters.FilterType;
 import com.unboundid.scim2.common.messages.PatchRequest;
 import com.unboundid.scim2.common.utils.FilterEvaluator;
+import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.UUID;
+import java.util.stream.Stream;
 
 /** The accounts and groups of the mail and document house. */
 public final class MailAccounts {
-  private static final String ENTERPRISE =
-      "urn:ietf:params:scim:schemas:extension:enterprise:2.0:User";
-  private static final int LARGEST_PAGE = 100;
+  private static final String ENTERPRISE = MailSchemas.ENTERPRISE;
 
-  private final Map<String, ObjectNode> users = new LinkedHashMap<>();
-  private final Map<String, ObjectNode> groups = new LinkedHashMap<>();
-  private final Map<String, String> passwords = new LinkedHashMap<>();
+  private final Manners manners;
+  private final Shelf users = new Shelf("User", "userName");
+  private final Shelf groups = new Shelf("Group", "displayName");
+  private final Map<String, LinkedHashMap<String, ObjectNode>> members = new HashMap<>();
+  private final Map<String, String> passwords = new HashMap<>();
+
+  MailAccounts(Manners manners) {
+    this.manners = manners;
+  }
 
   /** Adds an empty group. */
   public synchronized void addGroup(String name) {
     var group = MailHouse.JSON.createObjectNode();
-    group.putArray("schemas").add("urn:ietf:params:scim:schemas:core:2.0:Group");
+    group.putArray("schemas").add(MailSchemas.GROUP);
     group.put("displayName", name);
-    group.putArray("members");
-    keep(groups, group, UUID.randomUUID().toString(), "Group");
+    behindTheBack(groups, group);
   }
 
   /** Adds an account behind everybody's back. */
   public synchronized String add(String userName) {
     var user = MailHouse.JSON.createObjectNode().put("userName", userName).put("active", true);
-    return keep(users, user, UUID.randomUUID().toString(), "User").path("id").asText();
+    return behindTheBack(users, user).path("id").asText();
+  }
+
+  private static ObjectNode behindTheBack(Shelf shelf, ObjectNode resource) {
+    try {
+      return shelf.add(resource, Duration.ZERO);
+    } catch (ScimException e) {
+      throw new IllegalArgumentException(e.getMessage(), e);
+    }
+  }
+
+  /** Puts many into a group who are no accounts here. */
+  public synchronized void addStrangers(String group, int count) {
+    var id = groups.byName(group, Duration.ZERO).orElseThrow().path("id").asText();
+    for (int i = 0; i < count; i++) {
+      var member = MailHouse.JSON.createObjectNode().put("value", "stranger-" + i);
+      membersOf(id).put("stranger-" + i, member);
+    }
   }
 
   /** Removes an account behind everybody's back. */
   public synchronized void remove(String id) {
-    users.remove(id);
-    groups.values().forEach(group -> removeMember(group, id));
+    users.remove(id, Duration.ZERO);
+    members.values().forEach(all -> all.remove(id));
   }
 
   /** The account of this name; null if there is none. */
   public synchronized JsonNode byName(String userName) {
-    return users.values().stream()
-        .filter(user -> user.path("userName").asText().equalsIgnoreCase(userName))
-        .map(user -> (JsonNode) user.deepCopy())
-        .findFirst()
-        .orElse(null);
+    return users.byName(userName, Duration.ZERO).map(ObjectNode::deepCopy).orElse(null);
   }
 
   public synchronized int count() {
-    return users.size();
+    return users.count();
   }
 
   /** Names of the groups an account is in. */
   public synchronized List<String> groupsOf(String id) {
-    return groups.values().stream()
-        .filter(group -> isMember(group, id))
+    return groupIdsOf(id)
+        .map(group -> groups.find(group, Duration.ZERO).orElseThrow())
         .map(group -> group.path("displayName").asText())
         .toList();
   }
@@ -78,82 +96,172 @@ public final class MailAccounts {
   }
 
   synchronized ObjectNode create(ObjectNode sent) throws ScimException {
-    var name = sent.path("userName").asText("");
-    if (name.isBlank()) {
-      throw new BadRequestException("userName is required");
-    }
-    if (byName(name) != null) {
-      throw new ResourceConflictException("userName " + name + " is taken", "uniqueness", null);
-    }
     var user = sent.deepCopy();
-    checkManager(user);
+    check(user);
     if (!user.has("active")) {
       user.put("active", true);
     }
-    return shown(keep(users, user, UUID.randomUUID().toString(), "User"));
+    var password = user.remove("password");
+    var made = users.add(spelt(user), manners.settling);
+    keepPassword(made.path("id").asText(), password);
+    return shown(made);
   }
 
   synchronized ObjectNode get(String type, String id) throws ScimException {
-    var resource = table(type).get(id);
-    if (resource == null) {
-      throw new ResourceNotFoundException("There is no " + type + " " + id);
-    }
-    return shown(resource);
+    return shown(shelf(type).get(id, manners.settling));
   }
 
   synchronized ObjectNode patch(String type, String id, JsonNode sent, String ifMatch)
       throws ScimException {
-    var resource = get(type, id);
-    resource.remove("groups");
-    if (ifMatch != null && !ifMatch.equals(resource.path("meta").path("version").asText())) {
-      throw new PreconditionFailedException("The resource has changed since");
+    var resource = now(type, id).deepCopy();
+    expect(resource, ifMatch);
+    var others = MailHouse.JSON.createObjectNode();
+    others.set("schemas", sent.path("schemas"));
+    var operations = others.putArray("Operations");
+    for (var operation : sent.path("Operations")) {
+      if (type.equals("Group") && operation.path("path").asText().startsWith("members")) {
+        patchMembers(id, operation);
+      } else {
+        operations.add(operation);
+      }
     }
+    if (!operations.isEmpty()) {
+      apply(others, resource);
+    }
+    return kept(type, id, resource);
+  }
+
+  private static void apply(ObjectNode sent, ObjectNode resource) throws ScimException {
     try {
-      var patch = MailHouse.JSON.treeToValue(sent, PatchRequest.class);
-      for (var operation : patch.getOperations()) {
+      for (var operation : MailHouse.JSON.treeToValue(sent, PatchRequest.class).getOperations()) {
         operation.apply(resource);
       }
-    } catch (com.fasterxml.jackson.core.JsonProcessingException e) {
-      throw new BadRequestException(e.getMessage());
+    } catch (JsonProcessingException e) {
+      throw new BadRequestException(e.getMessage(), BadRequestException.INVALID_SYNTAX, e);
     }
-    checkManager(resource);
-    return shown(keep(table(type), resource, id, type));
+  }
+
+  /** One member comes or goes, and the others need not be named (RFC 7644, 3.5.2). */
+  private void patchMembers(String group, JsonNode operation) throws ScimException {
+    var all = membersOf(group);
+    if (operation.path("op").asText().equalsIgnoreCase("remove")) {
+      var filter = operation.path("path").asText();
+      var at = filter.indexOf('"');
+      all.remove(at < 0 ? "" : filter.substring(at + 1, filter.lastIndexOf('"')));
+    } else {
+      for (var member : operation.path("value")) {
+        join(group, member);
+      }
+    }
+  }
+
+  private void join(String group, JsonNode member) throws ScimException {
+    var id = member.path("value").asText();
+    now("User", id);
+    membersOf(group).put(id, member.deepCopy());
+  }
+
+  synchronized ObjectNode replace(String type, String id, ObjectNode sent, String ifMatch)
+      throws ScimException {
+    expect(now(type, id), ifMatch);
+    var resource = sent.deepCopy();
+    if (type.equals("Group")) {
+      membersOf(id).clear();
+      for (var member : sent.path("members")) {
+        join(id, member);
+      }
+    }
+    return kept(type, id, resource);
+  }
+
+  private ObjectNode kept(String type, String id, ObjectNode resource) throws ScimException {
+    resource.remove("members");
+    if (type.equals("User")) {
+      check(resource);
+      keepPassword(id, resource.remove("password"));
+      spelt(resource);
+    }
+    return shown(shelf(type).keep(id, resource, manners.settling));
+  }
+
+  private void expect(ObjectNode resource, String ifMatch) throws ScimException {
+    if (ifMatch == null) {
+      if (manners.strict && manners.versions && resource.has("userName")) {
+        throw new PreconditionFailedException("Say with If-Match which version is to be changed");
+      }
+    } else if (!ifMatch.equals(resource.path("meta").path("version").asText())) {
+      throw new PreconditionFailedException("The resource has changed since");
+    }
   }
 
   synchronized void delete(String id) throws ScimException {
-    get("User", id);
-    remove(id);
+    var user = now("User", id).deepCopy();
+    if (manners.keepsDeleted) {
+      users.keep(id, user.put("active", false).put("deleted", true), manners.settling);
+      return;
+    }
+    users.remove(id, manners.settling);
+    members.values().forEach(all -> all.remove(id));
     passwords.remove(id);
   }
 
-  /** RFC 7644, 3.4.2: filter, startIndex and count; never more than a page. */
-  synchronized JsonNode list(String type, Map<String, String> query) throws ScimException {
-    var filter = query.containsKey("filter") ? Filter.fromString(query.get("filter")) : null;
-    var matching = new ArrayList<ObjectNode>();
-    for (var resource : table(type).values()) {
-      var shown = shown(resource);
-      if (filter == null || FilterEvaluator.evaluate(filter, shown)) {
-        matching.add(shown);
+  /** A part of a list, from 0. */
+  record Part(List<ObjectNode> resources, int total, int from) {}
+
+  /** RFC 7644, 3.4.2: filter, and never more than a page. */
+  synchronized Part list(String type, String filter, int from, int count) throws ScimException {
+    if (filter != null && !manners.filters) {
+      throw new BadRequestException(
+          "Filters are not supported", BadRequestException.INVALID_FILTER);
+    }
+    var matching = filter == null ? all(type).toList() : matching(type, Filter.fromString(filter));
+    var resources = new ArrayList<ObjectNode>();
+    matching.stream()
+        .skip(from)
+        .limit(Math.min(manners.largestPage, count))
+        .forEach(one -> resources.add(shown(one)));
+    return new Part(resources, matching.size(), from);
+  }
+
+  private Stream<ObjectNode> all(String type) {
+    return shelf(type).all(manners.settling);
+  }
+
+  private List<ObjectNode> matching(String type, Filter filter) throws ScimException {
+    if (filter.getFilterType() == FilterType.EQUAL) {
+      var value = filter.getComparisonValue().asText();
+      switch (filter.getAttributePath().toString()) {
+        case "userName", "displayName" -> {
+          if (type.equals("User") == filter.getAttributePath().toString().equals("userName")) {
+            return shelf(type).byName(value, manners.settling).stream().toList();
+          }
+        }
+        case "externalId" -> {
+          return shelf(type).byExternalId(value, manners.settling).stream().toList();
+        }
+        case "members.value", "members" -> {
+          return groupIdsOf(value)
+              .flatMap(id -> groups.find(id, manners.settling).stream())
+              .toList();
+        }
+        default -> {}
       }
     }
-    int start = Math.max(1, Integer.parseInt(query.getOrDefault("startIndex", "1")));
-    int count =
-        Math.min(LARGEST_PAGE, Integer.parseInt(query.getOrDefault("count", "" + LARGEST_PAGE)));
-    var page = matching.stream().skip(start - 1L).limit(count).toList();
-    var answer = MailHouse.JSON.createObjectNode();
-    answer.putArray("schemas").add("urn:ietf:params:scim:api:messages:2.0:ListResponse");
-    answer.put("totalResults", matching.size());
-    answer.put("startIndex", start);
-    answer.put("itemsPerPage", page.size());
-    answer.putArray("Resources").addAll(page);
-    return answer;
+    var matching = new ArrayList<ObjectNode>();
+    for (var resource : all(type).toList()) {
+      if (FilterEvaluator.evaluate(filter, shown(resource))) {
+        matching.add(resource);
+      }
+    }
+    return matching;
   }
 
   /** Whose manager an account still is. */
   synchronized JsonNode references(String id) {
     var answer = MailHouse.JSON.createObjectNode();
     var found = answer.putArray("references");
-    users.values().stream()
+    users
+        .all(Duration.ZERO)
         .filter(user -> managerOf(user).equals(id))
         .filter(user -> user.path("active").asBoolean())
         .forEach(
@@ -165,14 +273,31 @@ public final class MailAccounts {
     return answer;
   }
 
-  private Map<String, ObjectNode> table(String type) {
+  private Shelf shelf(String type) {
     return type.equals("User") ? users : groups;
   }
 
-  private void checkManager(ObjectNode user) throws ScimException {
+  private LinkedHashMap<String, ObjectNode> membersOf(String group) {
+    return members.computeIfAbsent(group, _ -> new LinkedHashMap<>());
+  }
+
+  private Stream<String> groupIdsOf(String user) {
+    return members.entrySet().stream()
+        .filter(group -> group.getValue().containsKey(user))
+        .map(Map.Entry::getKey);
+  }
+
+  private void check(ObjectNode user) throws ScimException {
+    if (user.path("userName").asText("").isBlank()) {
+      throw new BadRequestException("userName is required", BadRequestException.INVALID_VALUE);
+    }
     var manager = managerOf(user);
-    if (!manager.isEmpty() && !users.containsKey(manager)) {
-      throw new BadRequestException("The manager " + manager + " is no account here");
+    if (!manager.isEmpty() && users.find(manager, Duration.ZERO).isEmpty()) {
+      throw new BadRequestException(
+          "The manager " + manager + " is no account here", BadRequestException.INVALID_VALUE);
+    }
+    if (manners.strict) {
+      MailSchemas.check(user);
     }
   }
 
@@ -180,59 +305,52 @@ public final class MailAccounts {
     return user.path(ENTERPRISE).path("manager").path("value").asText("");
   }
 
-  private ObjectNode keep(
-      Map<String, ObjectNode> table, ObjectNode resource, String id, String type) {
-    var password = resource.remove("password");
+  private void keepPassword(String id, JsonNode password) {
     if (password != null) {
       passwords.put(id, password.asText());
     }
-    resource.put("id", id);
-    var meta = MailHouse.JSON.createObjectNode();
-    meta.put("resourceType", type);
-    meta.put("version", "W/\"" + Integer.toHexString(hashOf(resource)) + "\"");
-    resource.set("meta", meta);
-    table.put(id, resource);
-    return resource;
   }
 
-  private static int hashOf(ObjectNode resource) {
-    var content = resource.deepCopy();
-    content.remove("meta");
-    return content.toString().toLowerCase(Locale.ROOT).hashCode();
+  /** What of a sent account is kept, in the house's own spelling. */
+  private ObjectNode spelt(ObjectNode user) {
+    user.remove("groups");
+    if (manners.normalises) {
+      Spelling.normalise(user);
+    }
+    return user;
+  }
+
+  private ObjectNode now(String type, String id) throws ScimException {
+    return shelf(type).get(id, Duration.ZERO);
   }
 
   private ObjectNode shown(ObjectNode resource) {
     var shown = resource.deepCopy();
-    if (users.containsKey(resource.path("id").asText())) {
-      var memberships = MailHouse.JSON.createArrayNode();
-      groupsOf(resource.path("id").asText())
-          .forEach(name -> memberships.addObject().put("display", name));
-      if (!memberships.isEmpty()) {
-        shown.set("groups", memberships);
+    var id = resource.path("id").asText();
+    if (!manners.versions) {
+      ((ObjectNode) shown.path("meta")).remove("version");
+    }
+    if (resource.path("meta").path("resourceType").asText().equals("Group")) {
+      ArrayNode all = shown.putArray("members");
+      membersOf(id).values().forEach(all::add);
+    } else if (manners.showsGroups) {
+      var all = MailHouse.JSON.createArrayNode();
+      groupIdsOf(id)
+          .forEach(
+              group ->
+                  all.addObject()
+                      .put("value", group)
+                      .put(
+                          "display",
+                          groups
+                              .find(group, Duration.ZERO)
+                              .orElseThrow()
+                              .path("displayName")
+                              .asText()));
+      if (!all.isEmpty()) {
+        shown.set("groups", all);
       }
     }
     return shown;
-  }
-
-  private static boolean isMember(ObjectNode group, String id) {
-    for (var member : group.path("members")) {
-      if (member.path("value").asText().equals(id)) {
-        return true;
-      }
-    }
-    return false;
-  }
-
-  private static void removeMember(ObjectNode group, String id) {
-    var kept = MailHouse.JSON.createArrayNode();
-    group
-        .path("members")
-        .forEach(
-            member -> {
-              if (!member.path("value").asText().equals(id)) {
-                kept.add(member);
-              }
-            });
-    group.set("members", kept);
   }
 }

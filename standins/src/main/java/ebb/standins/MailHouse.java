@@ -2,22 +2,34 @@ package ebb.standins;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
+import com.sun.net.httpserver.HttpsConfigurator;
+import com.sun.net.httpserver.HttpsParameters;
+import com.sun.net.httpserver.HttpsServer;
 import com.unboundid.scim2.common.exceptions.ScimException;
 import com.unboundid.scim2.common.utils.JsonUtils;
+import ebb.standins.Faults.Kind;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.Set;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import javax.net.ssl.SSLContext;
 
 /**
  * The mail and document house: SCIM 2.0 (RFC 7643, 7644) for accounts and groups, the companion
@@ -26,37 +38,114 @@ import java.util.concurrent.Executors;
 public final class MailHouse implements AutoCloseable {
   static final ObjectMapper JSON = JsonUtils.createObjectMapper();
 
+  private static final Set<Kind> BEFORE =
+      EnumSet.of(
+          Kind.UNAVAILABLE,
+          Kind.BUSY_FOR_A_SECOND,
+          Kind.BUSY_UNTIL,
+          Kind.TOO_MANY,
+          Kind.TOKEN_EXPIRED,
+          Kind.CUT_BEFORE_WRITE,
+          Kind.HTML);
+  private static final Set<Kind> AFTER =
+      EnumSet.of(
+          Kind.CUT_AFTER_WRITE,
+          Kind.FAILS_AFTER_WRITE,
+          Kind.TRUNCATED,
+          Kind.HANG,
+          Kind.WRONG_VERSION,
+          Kind.PAGE_REPEATS);
+
+  static {
+    // Without it a small answer on a connection that is kept waits 40 ms for the one before it.
+    System.setProperty("sun.net.httpserver.nodelay", "true");
+  }
+
   private final HttpServer server;
-  private final String token;
+  private final boolean isSecure;
+  private final Doors doors;
   private final Faults faults = new Faults();
-  private final List<String> writes = new CopyOnWriteArrayList<>();
-  private final MailAccounts accounts = new MailAccounts();
+  private final Manners manners = new Manners();
+  private final List<Write> writes = new ArrayList<>();
+  private final MailAccounts accounts = new MailAccounts(manners);
   private final MailItems items = new MailItems();
+  private final MailUse use = new MailUse();
+  private final ScimDesk scim = new ScimDesk(manners, accounts);
+  private final CompanionDesk companion = new CompanionDesk(accounts, items, use, this::losesOne);
+  private final CountDownLatch closed = new CountDownLatch(1);
 
   /**
    * @param port 0 for any that is free
-   * @param token the bearer token it takes
+   * @param token the bearer token it takes; also the password of the client "ebb"
    */
   public MailHouse(int port, String token) throws IOException {
-    this.token = token;
-    this.server =
-        HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 256);
+    this(port, token, null);
+  }
+
+  /**
+   * @param tls with what it shows itself over TLS, asking its callers to do so, too; null for none
+   */
+  public MailHouse(int port, String token, SSLContext tls) throws IOException {
+    var address = new InetSocketAddress(InetAddress.getLoopbackAddress(), port);
+    doors = new Doors(token);
+    isSecure = tls != null;
+    server = isSecure ? secured(address, tls) : HttpServer.create(address, 256);
     server.setExecutor(Executors.newVirtualThreadPerTaskExecutor());
     server.createContext("/", this::serve);
     server.start();
   }
 
+  private static HttpServer secured(InetSocketAddress address, SSLContext tls) throws IOException {
+    var server = HttpsServer.create(address, 256);
+    server.setHttpsConfigurator(
+        new HttpsConfigurator(tls) {
+          @Override
+          public void configure(HttpsParameters parameters) {
+            var wanted = tls.getDefaultSSLParameters();
+            wanted.setNeedClientAuth(true);
+            parameters.setSSLParameters(wanted);
+          }
+        });
+    return server;
+  }
+
   public String address() {
-    return "http://127.0.0.1:" + server.getAddress().getPort();
+    return "%s://127.0.0.1:%d"
+        .formatted(isSecure ? "https" : "http", server.getAddress().getPort());
+  }
+
+  /** Where its SCIM begins. */
+  public String scim() {
+    return address() + "/scim/v2";
+  }
+
+  /** Where its companion interface begins. */
+  public String companion() {
+    return address() + "/companion/v1";
   }
 
   public Faults faults() {
     return faults;
   }
 
-  /** Every write that was carried out, in order: "POST /scim/v2/Users 12". */
+  public Manners manners() {
+    return manners;
+  }
+
+  public Doors doors() {
+    return doors;
+  }
+
+  /** Every write that was carried out, in order: "POST /scim/v2/Users". */
   public List<String> writes() {
-    return List.copyOf(writes);
+    return journal().stream().map(Write::what).toList();
+  }
+
+  /** Every write that was carried out, in order. */
+  public List<Write> journal() {
+    synchronized (writes) {
+      return List.copyOf(writes);
+    }
   }
 
   /** Accounts as they are, for looking behind the scenes. */
@@ -68,59 +157,132 @@ public final class MailHouse implements AutoCloseable {
     return items;
   }
 
+  public MailUse use() {
+    return use;
+  }
+
   @Override
   public void close() {
+    closed.countDown();
     server.stop(0);
   }
 
   private void serve(HttpExchange exchange) throws IOException {
     try (exchange) {
+      pause();
       var path = exchange.getRequestURI().getPath();
       var what = exchange.getRequestMethod() + " " + path;
-      if (!path.equals("/sign-in") && !isKnown(exchange)) {
-        send(exchange, error(401, "A bearer token is needed"));
+      var body = exchange.getRequestBody().readAllBytes();
+      var before = faults.take(what, BEFORE);
+      if (before == Kind.CUT_BEFORE_WRITE) {
         return;
       }
-      var fault = faults.take(what, kind -> kind != Faults.Kind.LOSE_ONE_ITEM);
-      if (fault != null && fault != Faults.Kind.CUT_AFTER_WRITE) {
-        send(exchange, failure(exchange, fault));
+      if (before != null) {
+        send(exchange, failure(exchange, before));
         return;
       }
-      var reply = answer(exchange, path);
-      if (!exchange.getRequestMethod().equals("GET") && reply.status() < 300) {
-        writes.add(what);
+      if (path.equals("/oauth/token")) {
+        var token = doors.token(exchange, new String(body, StandardCharsets.UTF_8));
+        send(exchange, token == null ? refused("invalid_client") : Reply.ok(token));
+        return;
       }
-      if (fault != Faults.Kind.CUT_AFTER_WRITE) {
+      if (!path.equals("/sign-in") && !doors.isOpenTo(exchange)) {
+        send(exchange, Reply.error(401, "Nobody comes in without a token that is good"));
+        return;
+      }
+      var after = faults.take(what, AFTER);
+      var reply = answer(exchange, path, body, after);
+      if (after == null || after == Kind.PAGE_REPEATS) {
         send(exchange, reply);
+      } else {
+        sendAmiss(exchange, reply, after);
       }
     }
   }
 
-  private boolean isKnown(HttpExchange exchange) {
-    return ("Bearer " + token).equals(exchange.getRequestHeaders().getFirst("Authorization"));
+  private void pause() {
+    var delay = manners.delay;
+    if (!delay.isZero()) {
+      sleep(delay);
+    }
   }
 
-  private static Reply failure(HttpExchange exchange, Faults.Kind fault) {
+  private void sleep(Duration time) {
+    try {
+      closed.await(time.toNanos(), TimeUnit.NANOSECONDS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+
+  private static Reply refused(String error) {
+    return new Reply(400, null, JSON.createObjectNode().put("error", error));
+  }
+
+  private static Reply failure(HttpExchange exchange, Kind fault) {
+    var headers = exchange.getResponseHeaders();
     return switch (fault) {
       case TOO_MANY -> {
-        exchange.getResponseHeaders().add("Retry-After", "1");
-        yield error(429, "Too many requests");
+        headers.add("Retry-After", "1");
+        yield Reply.error(429, "Too many requests");
       }
+      case BUSY_FOR_A_SECOND -> {
+        headers.add("Retry-After", "1");
+        yield Reply.error(503, "The house is busy");
+      }
+      case BUSY_UNTIL -> {
+        var until = ZonedDateTime.now(ZoneOffset.UTC).plusSeconds(2);
+        headers.add("Retry-After", until.format(DateTimeFormatter.RFC_1123_DATE_TIME));
+        yield Reply.error(503, "The house is busy");
+      }
+      case TOKEN_EXPIRED -> Reply.error(401, "The token has expired");
       case HTML -> new Reply(200, null, "<html><body>Please sign in</body></html>");
-      default -> error(503, "The house is closed for the moment");
+      default -> Reply.error(503, "The house is closed for the moment");
     };
   }
 
-  private Reply answer(HttpExchange exchange, String path) throws IOException {
-    var body = exchange.getRequestBody().readAllBytes();
+  private void sendAmiss(HttpExchange exchange, Reply reply, Kind fault) throws IOException {
+    switch (fault) {
+      case FAILS_AFTER_WRITE -> send(exchange, Reply.error(500, "Something went wrong"));
+      case WRONG_VERSION -> send(exchange, new Reply(reply.status(), "W/\"none\"", reply.body()));
+      case TRUNCATED -> {
+        var bytes = JSON.writeValueAsBytes(reply.body());
+        exchange.getResponseHeaders().add("Content-Type", "application/scim+json");
+        exchange.sendResponseHeaders(reply.status(), bytes.length / 2);
+        exchange.getResponseBody().write(bytes, 0, bytes.length / 2);
+      }
+      case HANG -> sleep(Duration.ofMinutes(10));
+      default -> {
+        // The connection is cut.
+      }
+    }
+  }
+
+  private Reply answer(HttpExchange exchange, String path, byte[] body, Kind fault)
+      throws IOException {
     try {
       JsonNode sent = body.length == 0 ? null : JSON.readTree(body);
       var parts = Arrays.stream(path.split("/")).filter(part -> !part.isEmpty()).toList();
-      return route(exchange, parts, sent, query(exchange));
+      var query = query(exchange);
+      if (fault == Kind.PAGE_REPEATS) {
+        query.keySet().removeAll(Set.of("startIndex"));
+        query.computeIfPresent("cursor", (_, _) -> "");
+      }
+      var reply = route(exchange, parts, sent, query);
+      if (!exchange.getRequestMethod().equals("GET") && reply.isSuccess()) {
+        note(exchange.getRequestMethod() + " " + path, sent);
+      }
+      return reply;
     } catch (ScimException e) {
-      return error(e.getScimError().getStatus(), e.getMessage(), e.getScimError().getScimType());
+      return Reply.of(e);
     } catch (com.fasterxml.jackson.core.JacksonException e) {
-      return error(400, "Not JSON: " + e.getMessage(), "invalidSyntax");
+      return Reply.error(400, "Not JSON: " + e.getMessage(), "invalidSyntax");
+    }
+  }
+
+  private void note(String what, JsonNode sent) {
+    synchronized (writes) {
+      writes.add(new Write(what, sent));
     }
   }
 
@@ -128,67 +290,23 @@ public final class MailHouse implements AutoCloseable {
       HttpExchange exchange, List<String> parts, JsonNode sent, Map<String, String> query)
       throws ScimException {
     var method = exchange.getRequestMethod();
-    var key = method + " " + String.join("/", parts.subList(0, Math.min(3, parts.size())));
-    var id = parts.size() > 3 ? parts.get(3) : null;
-    return switch (key) {
-      case "POST sign-in" ->
+    var headers = exchange.getRequestHeaders();
+    var area = String.join("/", parts.subList(0, Math.min(2, parts.size())));
+    var rest = parts.subList(Math.min(2, parts.size()), parts.size());
+    return switch (area) {
+      case "sign-in" ->
           accounts.canSignIn(sent.path("userName").asText(), sent.path("password").asText())
               ? Reply.ok(JSON.createObjectNode().put("signedIn", true))
-              : error(401, "Wrong name or password, or the account is not active");
-      case "GET scim/v2/ServiceProviderConfig" -> Reply.ok(MailSchemas.serviceProviderConfig());
-      case "GET scim/v2/Schemas" -> Reply.ok(MailSchemas.schemas());
-      case "GET scim/v2/Users" ->
-          id == null ? Reply.ok(accounts.list("User", query)) : found(accounts.get("User", id));
-      case "POST scim/v2/Users" -> {
-        var made = accounts.create((ObjectNode) sent);
-        yield new Reply(201, version(made), made);
-      }
-      case "PATCH scim/v2/Users" ->
-          found(
-              accounts.patch("User", id, sent, exchange.getRequestHeaders().getFirst("If-Match")));
-      case "DELETE scim/v2/Users" -> {
-        accounts.delete(id);
-        yield new Reply(204, null, null);
-      }
-      case "GET scim/v2/Groups" ->
-          id == null ? Reply.ok(accounts.list("Group", query)) : found(accounts.get("Group", id));
-      case "PATCH scim/v2/Groups" -> found(accounts.patch("Group", id, sent, null));
-      case "GET companion/v1/accounts" -> companion(parts, query);
-      case "POST companion/v1/transfers" ->
-          Reply.ok(
-              items.transfer(
-                  sent.path("from").asText(),
-                  sent.path("to").asText(),
-                  exchange.getRequestHeaders().getFirst("Idempotency-Key"),
-                  faults.take(
-                          "POST /companion/v1/transfers", kind -> kind == Faults.Kind.LOSE_ONE_ITEM)
-                      != null));
-      case "GET companion/v1/transfers" -> Reply.ok(items.transferState(id));
-      default -> error(404, "There is nothing at " + key);
+              : Reply.error(401, "Wrong name or password, or the account is not active");
+      case "scim/v2" -> scim.answer(method, rest, query, sent, headers.getFirst("If-Match"));
+      case "companion/v1" ->
+          companion.answer(method, rest, query, sent, headers.getFirst("Idempotency-Key"));
+      default -> Reply.error(404, "There is nothing at " + parts);
     };
   }
 
-  private Reply companion(List<String> parts, Map<String, String> query) throws ScimException {
-    var account = parts.get(3);
-    accounts.get("User", account);
-    return switch (parts.getLast()) {
-      case "items" ->
-          Reply.ok(
-              items.page(
-                  account,
-                  Integer.parseInt(query.getOrDefault("after", "0")),
-                  Integer.parseInt(query.getOrDefault("limit", "100"))));
-      case "references" -> Reply.ok(accounts.references(account));
-      default -> error(404, "There is nothing at " + parts.getLast());
-    };
-  }
-
-  private static Reply found(ObjectNode resource) {
-    return new Reply(200, version(resource), resource);
-  }
-
-  private static String version(ObjectNode resource) {
-    return resource.path("meta").path("version").asText(null);
+  private boolean losesOne() {
+    return faults.take("POST /companion/v1/transfers", EnumSet.of(Kind.LOSE_ONE_ITEM)) != null;
   }
 
   private static Map<String, String> query(HttpExchange exchange) {
@@ -197,34 +315,12 @@ public final class MailHouse implements AutoCloseable {
     if (raw != null) {
       for (var pair : raw.split("&")) {
         var at = pair.indexOf('=');
-        query.put(
-            pair.substring(0, at),
-            URLDecoder.decode(pair.substring(at + 1), StandardCharsets.UTF_8));
+        var name = at < 0 ? pair : pair.substring(0, at);
+        var value = at < 0 ? "" : pair.substring(at + 1);
+        query.put(name, URLDecoder.decode(value, StandardCharsets.UTF_8));
       }
     }
     return query;
-  }
-
-  private record Reply(int status, String etag, Object body) {
-    static Reply ok(JsonNode body) {
-      return new Reply(200, null, body);
-    }
-  }
-
-  private static Reply error(int status, String detail) {
-    return error(status, detail, null);
-  }
-
-  /** RFC 7644, 3.12. */
-  private static Reply error(Integer status, String detail, String scimType) {
-    var body = JSON.createObjectNode();
-    body.putArray("schemas").add("urn:ietf:params:scim:api:messages:2.0:Error");
-    body.put("status", Integer.toString(status));
-    body.put("detail", detail);
-    if (scimType != null) {
-      body.put("scimType", scimType);
-    }
-    return new Reply(status, null, body);
   }
 
   private static void send(HttpExchange exchange, Reply reply) throws IOException {

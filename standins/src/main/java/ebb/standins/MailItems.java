@@ -64,7 +64,9 @@ public final class MailItems {
     return answer;
   }
 
-  synchronized JsonNode transfer(String from, String to, String key, boolean losesOne) {
+  synchronized JsonNode transfer(JsonNode sent, String key, boolean losesOne) {
+    var from = sent.path("from").asText();
+    var to = sent.path("to").asText();
     var known = transfers.get(key);
     if (known != null) {
       return known;

@@ -2,6 +2,7 @@ package ebb.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.application.Application;
 import ebb.core.application.Value;
 import ebb.core.change.Cause;
 import ebb.core.change.Change;
@@ -16,6 +17,8 @@ import ebb.core.guard.Taken;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.store.applications.Applications;
+import ebb.store.changes.ChangeQueue;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import java.time.Instant;
@@ -38,12 +41,16 @@ public class ChangesTest {
   private static final Instant LEASE = NOW.plusSeconds(120);
 
   private final Changes changes = new Changes();
+  private final ChangeQueue queue = new ChangeQueue();
   private final ChangeSets changeSets = new ChangeSets();
   private Database database;
 
   @BeforeMethod
   void open() {
     database = TestDatabase.inMemory();
+    // Whoever claims holds the application's row meanwhile.
+    database.writeAll(
+        s -> new Applications().put(s, Application.connected("app", "scim", Map.of()), null));
   }
 
   @AfterMethod
@@ -69,7 +76,7 @@ public class ChangesTest {
     assertThat(claim(10)).isEmpty();
     var again =
         database.write(
-            s -> changes.claim(s, "app", 10, LEASE.plusSeconds(1), LEASE.plusSeconds(200)));
+            s -> queue.claim(s, "app", 10, LEASE.plusSeconds(1), LEASE.plusSeconds(200)));
     assertThat(again)
         .singleElement()
         .satisfies(change -> assertThat(change.state()).isEqualTo(ChangeState.UNSURE));
@@ -266,11 +273,11 @@ public class ChangesTest {
   }
 
   private List<Change> claim(int max) {
-    return database.write(s -> changes.claim(s, "app", max, NOW, LEASE));
+    return database.write(s -> queue.claim(s, "app", max, NOW, LEASE));
   }
 
   private void record(Change change) {
-    database.writeAll(s -> changes.record(s, change));
+    database.writeAll(s -> queue.record(s, List.of(change)));
   }
 
   private List<ChangeState> states() {

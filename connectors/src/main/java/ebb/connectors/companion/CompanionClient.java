@@ -1,71 +1,254 @@
 package ebb.connectors.companion;
 
 import ebb.connectors.http.JsonHttp;
+import ebb.core.application.Activity;
+import ebb.core.application.Inspection.Finding;
 import ebb.core.application.Ownership;
+import ebb.core.application.Part;
 import ebb.core.application.References;
+import ebb.core.application.Seats;
+import ebb.core.application.Sessions;
 import ebb.core.application.Unreachable;
+import ebb.core.application.WaysIn;
 import ebb.core.problem.Problem;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Consumer;
 import tools.jackson.databind.JsonNode;
 
-/** Speaks the companion interface of an application (docs/companion.yaml). */
-public final class CompanionClient implements Ownership, References {
+/**
+ * Speaks the companion interface of an application (docs/companion.yaml). Each part of it may be
+ * missing; which are there it says at its root.
+ */
+public final class CompanionClient implements AutoCloseable {
   private static final int PAGE = 200;
 
-  private final JsonHttp http;
-  private final String path;
+  /** The word the interface has for each part. */
+  private static final Map<String, Part> WORDS =
+      Map.of(
+          "references", Part.REFERENCES,
+          "ways-in", Part.WAYS_IN,
+          "sessions", Part.SESSIONS,
+          "activity", Part.ACTIVITY,
+          "seats", Part.SEATS);
 
-  /**
-   * @param path where the interface begins, as in "/companion/v1"
-   */
-  public CompanionClient(JsonHttp http, String path) {
+  /** What an account owns is of use only where it can be handed over, too. */
+  private static final List<String> OWNERSHIP = List.of("holdings", "transfer");
+
+  private final JsonHttp http;
+  private volatile Set<Part> parts;
+
+  public CompanionClient(JsonHttp http) {
     this.http = http;
-    this.path = path;
   }
 
-  @Override
-  public void items(String accountId, Consumer<Item> each) throws Unreachable {
-    var next = Optional.of("0");
-    while (next.isPresent()) {
-      var page =
-          http.get(
-              "%s/accounts/%s/items?after=%s&limit=%d"
-                  .formatted(path, accountId, next.get(), PAGE));
-      for (var item : page.path("items")) {
-        each.accept(item(item));
-      }
-      next = Optional.of(page.path("next").asString("")).filter(text -> !text.isEmpty());
+  /** Which parts the application offers, as it said when it was first asked. */
+  public Set<Part> parts() throws Unreachable {
+    if (parts == null) {
+      parts = askParts();
+    }
+    return parts;
+  }
+
+  private Set<Part> askParts() throws Unreachable {
+    var words = new TreeSet<String>();
+    http.get("").path("parts").forEach(word -> words.add(word.asString("")));
+    var offered = EnumSet.noneOf(Part.class);
+    WORDS.forEach(
+        (word, part) -> {
+          if (words.contains(word)) {
+            offered.add(part);
+          }
+        });
+    if (words.containsAll(OWNERSHIP)) {
+      offered.add(Part.OWNERSHIP);
+    }
+    return offered;
+  }
+
+  /** Asks anew which parts there are. */
+  public Finding inspect() {
+    try {
+      parts = askParts();
+      return Finding.works("answers by the companion interface");
+    } catch (Unreachable e) {
+      return new Finding(
+          "answers by the companion interface", e.problem(), Part.OWNERSHIP.without());
+    }
+  }
+
+  public Optional<Ownership> ownership() {
+    return offers(Part.OWNERSHIP) ? Optional.of(new Owned()) : Optional.empty();
+  }
+
+  public Optional<References> references() {
+    return offers(Part.REFERENCES) ? Optional.of(this::references) : Optional.empty();
+  }
+
+  public Optional<WaysIn> waysIn() {
+    return offers(Part.WAYS_IN) ? Optional.of(new Ways()) : Optional.empty();
+  }
+
+  public Optional<Sessions> sessions() {
+    return offers(Part.SESSIONS) ? Optional.of(new SignedIn()) : Optional.empty();
+  }
+
+  public Optional<Activity> activity() {
+    return offers(Part.ACTIVITY) ? Optional.of(this::activity) : Optional.empty();
+  }
+
+  public Optional<Seats> seats() {
+    return offers(Part.SEATS) ? Optional.of(new Places()) : Optional.empty();
+  }
+
+  /**
+   * One that cannot be asked is taken to offer all: it then says itself that it does not answer.
+   */
+  private boolean offers(Part part) {
+    try {
+      return parts().contains(part);
+    } catch (Unreachable _) {
+      return true;
     }
   }
 
   @Override
-  public Transfer startTransfer(String from, String to, String key) throws Unreachable {
-    var body = JsonHttp.JSON.createObjectNode().put("from", from).put("to", to);
-    return http.orUnreachable("POST", path + "/transfers", body, Map.of("Idempotency-Key", key))
-        .map(CompanionClient::transfer)
-        .orElseThrow(() -> notThere("transfers"));
+  public void close() {
+    http.close();
   }
 
-  @Override
-  public Transfer transfer(String id) throws Unreachable {
-    return transfer(http.get(path + "/transfers/" + id));
-  }
-
-  @Override
-  public List<Reference> to(String accountId) throws Unreachable {
-    return http.get("%s/accounts/%s/references".formatted(path, accountId))
+  private List<References.Reference> references(String accountId) throws Unreachable {
+    return http.get("/accounts/%s/references".formatted(accountId))
         .path("references")
         .valueStream()
-        .map(node -> new Reference(node.path("kind").asString(), node.path("what").asString()))
+        .map(
+            node ->
+                new References.Reference(
+                    node.path("kind").asString(), node.path("what").asString()))
         .toList();
   }
 
-  private static Item item(JsonNode item) {
-    return new Item(
+  private Optional<Activity.Use> activity(String accountId) throws Unreachable {
+    return http.find("/accounts/%s/activity".formatted(accountId))
+        .map(node -> new Activity.Use(instant(node, "signedInAt"), instant(node, "usedAt")));
+  }
+
+  private static Instant instant(JsonNode node, String name) {
+    try {
+      var text = node.path(name).asString("");
+      return text.isEmpty() ? null : Instant.parse(text);
+    } catch (DateTimeException _) {
+      return null;
+    }
+  }
+
+  private void delete(String path) throws Unreachable {
+    try {
+      var answer = http.send("DELETE", path, null, Map.of());
+      if (!answer.isSuccess() && answer.status() != 404) {
+        throw new Unreachable(http.problem(answer), null);
+      }
+    } catch (JsonHttp.NoAnswer e) {
+      throw new Unreachable(e.problem(), e);
+    }
+  }
+
+  private final class Owned implements Ownership {
+    @Override
+    public void items(String accountId, Consumer<Item> each) throws Unreachable {
+      var next = Optional.of("0");
+      while (next.isPresent()) {
+        var page =
+            http.get("/accounts/%s/items?after=%s&limit=%d".formatted(accountId, next.get(), PAGE));
+        for (var item : page.path("items")) {
+          each.accept(item(item));
+        }
+        next = Optional.of(page.path("next").asString("")).filter(text -> !text.isEmpty());
+      }
+    }
+
+    @Override
+    public Transfer startTransfer(String from, String to, String key) throws Unreachable {
+      var body = JsonHttp.JSON.createObjectNode().put("from", from).put("to", to);
+      return http.orUnreachable("POST", "/transfers", body, Map.of("Idempotency-Key", key))
+          .map(CompanionClient::transfer)
+          .orElseThrow(() -> notThere("transfers"));
+    }
+
+    @Override
+    public Transfer transfer(String id) throws Unreachable {
+      return CompanionClient.transfer(http.get("/transfers/" + id));
+    }
+  }
+
+  private final class Ways implements WaysIn {
+    @Override
+    public List<Way> open(String accountId) throws Unreachable {
+      return http.get("/accounts/%s/ways-in".formatted(accountId))
+          .path("open")
+          .valueStream()
+          .map(
+              node ->
+                  new Way(
+                      node.path("id").asString(),
+                      node.path("kind").asString(),
+                      node.path("what").asString()))
+          .toList();
+    }
+
+    @Override
+    public void shut(String accountId, String way) throws Unreachable {
+      delete("/accounts/%s/ways-in/%s".formatted(accountId, way));
+    }
+  }
+
+  private final class SignedIn implements Sessions {
+    @Override
+    public int open(String accountId) throws Unreachable {
+      return http.get("/accounts/%s/sessions".formatted(accountId)).path("open").asInt();
+    }
+
+    @Override
+    public void end(String accountId) throws Unreachable {
+      delete("/accounts/%s/sessions".formatted(accountId));
+    }
+  }
+
+  private final class Places implements Seats {
+    @Override
+    public List<Seat> all() throws Unreachable {
+      return http.get("/seats")
+          .path("seats")
+          .valueStream()
+          .map(
+              node ->
+                  new Seat(
+                      node.path("id").asString(),
+                      node.path("name").asString(),
+                      node.path("total").isNumber() ? node.path("total").asLong() : null,
+                      node.path("taken").asLong()))
+          .toList();
+    }
+
+    @Override
+    public List<String> of(String accountId) throws Unreachable {
+      return http.get("/accounts/%s/seats".formatted(accountId))
+          .path("seats")
+          .valueStream()
+          .map(JsonNode::asString)
+          .toList();
+    }
+  }
+
+  private static Ownership.Item item(JsonNode item) {
+    return new Ownership.Item(
         item.path("id").asString(),
         item.path("kind").asString(),
         item.path("name").asString(),
@@ -74,18 +257,18 @@ public final class CompanionClient implements Ownership, References {
         item.path("transferable").asBoolean());
   }
 
-  private static Transfer transfer(JsonNode node) {
-    return new Transfer(
+  private static Ownership.Transfer transfer(JsonNode node) {
+    return new Ownership.Transfer(
         node.path("id").asString(),
-        TransferState.valueOf(node.path("state").asString().toUpperCase(Locale.ROOT)),
+        Ownership.TransferState.valueOf(node.path("state").asString().toUpperCase(Locale.ROOT)),
         node.path("detail").asString(""));
   }
 
-  private Unreachable notThere(String part) {
+  private static Unreachable notThere(String part) {
     return new Unreachable(
         new Problem(
             "companion-part-missing",
-            "The application has no %s at %s.".formatted(part, path),
+            "The application has no %s.".formatted(part),
             "It does not offer this part of the companion interface.",
             "Correct the setting companion, or take it out.",
             null),

@@ -1,78 +1,112 @@
 package ebb.connectors.http;
 
 import ebb.core.application.Outcome;
-import ebb.core.application.Secret;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import java.io.IOException;
-import java.net.ConnectException;
-import java.net.NoRouteToHostException;
 import java.net.URI;
-import java.net.UnknownHostException;
 import java.nio.charset.StandardCharsets;
+import java.security.GeneralSecurityException;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.apache.hc.client5.http.ConnectTimeoutException;
 import org.apache.hc.client5.http.classic.methods.HttpUriRequestBase;
 import org.apache.hc.client5.http.config.ConnectionConfig;
 import org.apache.hc.client5.http.config.RequestConfig;
+import org.apache.hc.client5.http.entity.UrlEncodedFormEntity;
 import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
 import org.apache.hc.client5.http.impl.classic.HttpClients;
 import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
+import org.apache.hc.client5.http.ssl.DefaultClientTlsStrategy;
 import org.apache.hc.core5.http.ClassicHttpResponse;
 import org.apache.hc.core5.http.ContentType;
+import org.apache.hc.core5.http.HttpEntity;
 import org.apache.hc.core5.http.ParseException;
 import org.apache.hc.core5.http.io.entity.EntityUtils;
 import org.apache.hc.core5.http.io.entity.StringEntity;
+import org.apache.hc.core5.http.message.BasicNameValuePair;
+import org.apache.hc.core5.io.CloseMode;
 import org.apache.hc.core5.util.Timeout;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** A pooled client to one application. Never repeats a request by itself. */
+/**
+ * A pooled client to one application. Repeats no request by itself, but one that was refused for a
+ * token that had ended.
+ */
 public final class JsonHttp implements AutoCloseable {
   public static final JsonMapper JSON = JsonMapper.builder().build();
 
   private static final Timeout CONNECT = Timeout.ofSeconds(3);
-  private static final Timeout ANSWER = Timeout.ofSeconds(15);
 
   /** The largest answer that is read: a page of a hundred accounts is a tenth of it. */
   private static final int LARGEST_ANSWER = 8 * 1024 * 1024;
 
-  private final String application;
+  private final HttpProblems problems;
   private final String base;
-  private final Secret token;
+  private final Authorizer authorizer;
   private final CloseableHttpClient client;
 
   /**
+   * How an application is reached.
+   *
    * @param base address without a slash at its end
    * @param connections kept open at most
+   * @param patience how long an answer is waited for
    */
-  public JsonHttp(String application, String base, Secret token, int connections) {
-    this.application = application;
-    this.base = base;
-    this.token = token;
-    this.client =
-        HttpClients.custom()
-            .setConnectionManager(
-                PoolingHttpClientConnectionManagerBuilder.create()
-                    .setMaxConnPerRoute(connections)
-                    .setMaxConnTotal(connections)
-                    .setDefaultConnectionConfig(
-                        ConnectionConfig.custom()
-                            .setConnectTimeout(CONNECT)
-                            .setSocketTimeout(ANSWER)
-                            .build())
-                    .build())
-            .setDefaultRequestConfig(RequestConfig.custom().setResponseTimeout(ANSWER).build())
-            .disableAutomaticRetries()
-            .disableRedirectHandling()
-            .disableCookieManagement()
-            .build();
+  public record Line(
+      String application,
+      String base,
+      Credentials credentials,
+      Tls tls,
+      Network network,
+      int connections,
+      Duration patience) {}
+
+  /**
+   * @throws IllegalArgumentException if a certificate or key cannot be used
+   */
+  public JsonHttp(Line line) {
+    this.problems = new HttpProblems(line.application(), line.base());
+    this.base = line.base();
+    this.authorizer = new Authorizer(line.credentials(), this::ask, InstantSource.system());
+    this.client = client(line);
+  }
+
+  private static CloseableHttpClient client(Line line) {
+    var patience = Timeout.of(line.patience());
+    var pool =
+        PoolingHttpClientConnectionManagerBuilder.create()
+            .setMaxConnPerRoute(line.connections())
+            .setMaxConnTotal(line.connections())
+            .setDnsResolver(line.network().resolver())
+            .setDefaultConnectionConfig(
+                ConnectionConfig.custom()
+                    .setConnectTimeout(CONNECT)
+                    .setSocketTimeout(patience)
+                    .build());
+    if (!line.tls().equals(Tls.USUAL)) {
+      try {
+        pool.setTlsSocketStrategy(new DefaultClientTlsStrategy(line.tls().context()));
+      } catch (GeneralSecurityException e) {
+        throw new IllegalArgumentException(e.getMessage(), e);
+      }
+    }
+    return HttpClients.custom()
+        .setConnectionManager(pool.build())
+        .setDefaultRequestConfig(RequestConfig.custom().setResponseTimeout(patience).build())
+        .disableAutomaticRetries()
+        .disableRedirectHandling()
+        .disableCookieManagement()
+        .build();
   }
 
   /**
@@ -81,8 +115,9 @@ public final class JsonHttp implements AutoCloseable {
    * @param body null if there was none
    * @param etag null if there was none
    * @param retryAfter null if the application named no time
+   * @param date null if the application did not say what time it is there
    */
-  public record Answer(int status, JsonNode body, String etag, Duration retryAfter) {
+  public record Answer(int status, JsonNode body, String etag, Duration retryAfter, Instant date) {
     public boolean isSuccess() {
       return status >= 200 && status < 300;
     }
@@ -112,12 +147,24 @@ public final class JsonHttp implements AutoCloseable {
   /**
    * Sends one request.
    *
+   * @param path after the base
    * @param body null for none
    */
   public Answer send(String method, String path, JsonNode body, Map<String, String> headers)
       throws NoAnswer {
+    var shown = authorizer.header();
+    var answer = sendAs(shown, method, path, body, headers);
+    if (answer.status() == 401 && authorizer.renews(shown)) {
+      return sendAs(authorizer.header(), method, path, body, headers);
+    }
+    return answer;
+  }
+
+  private Answer sendAs(
+      String shown, String method, String path, JsonNode body, Map<String, String> headers)
+      throws NoAnswer {
     var request = new HttpUriRequestBase(method, URI.create(base + path));
-    request.addHeader("Authorization", "Bearer " + token.reveal());
+    request.addHeader("Authorization", shown);
     request.addHeader("Accept", "application/scim+json, application/json");
     headers.forEach(request::addHeader);
     if (body != null) {
@@ -126,23 +173,48 @@ public final class JsonHttp implements AutoCloseable {
               JSON.writeValueAsString(body),
               ContentType.create("application/scim+json", StandardCharsets.UTF_8)));
     }
+    return exchange(request, Note.of(method + " " + path, body));
+  }
+
+  private Answer exchange(HttpUriRequestBase request, Note note) throws NoAnswer {
+    var writes = !request.getMethod().equals("GET");
     try {
-      return client.execute(request, response -> answer(method, response));
-    } catch (ConnectException
-        | ConnectTimeoutException
-        | UnknownHostException
-        | NoRouteToHostException e) {
-      throw new NoAnswer(false, down(e), e);
-    } catch (IOException e) {
-      throw new NoAnswer(!method.equals("GET"), lost(e), e);
-    } catch (JacksonException e) {
-      throw new NoAnswer(!method.equals("GET"), nonsense(), e);
+      return client.execute(request, response -> answer(response, note));
+    } catch (IOException | JacksonException e) {
+      var problem = problems.of(e);
+      note.failed(problem);
+      throw new NoAnswer(writes && !HttpProblems.isBeforeSending(e), problem, e);
     }
+  }
+
+  private Authorizer.Token ask(Credentials.Client client) throws NoAnswer {
+    var request = new HttpUriRequestBase("POST", URI.create(client.tokenAddress()));
+    request.addHeader("Accept", "application/json");
+    var form = new ArrayList<>(List.of(new BasicNameValuePair("grant_type", "client_credentials")));
+    form.add(new BasicNameValuePair("client_id", client.clientId()));
+    form.add(new BasicNameValuePair("client_secret", client.secret().reveal()));
+    if (!client.scope().isBlank()) {
+      form.add(new BasicNameValuePair("scope", client.scope()));
+    }
+    request.setEntity(new UrlEncodedFormEntity(form, StandardCharsets.UTF_8));
+    Answer answer;
+    try {
+      answer = exchange(request, Note.of("POST " + client.tokenAddress(), null).secret());
+    } catch (NoAnswer e) {
+      // Whatever became of the token: nothing was sent to the application itself.
+      throw new NoAnswer(false, e.problem(), e);
+    }
+    var token = answer.body() == null ? "" : answer.body().path("access_token").asString("");
+    if (!answer.isSuccess() || token.isEmpty()) {
+      throw new NoAnswer(false, problems.noToken(client, answer), null);
+    }
+    var life = answer.body().path("expires_in");
+    return new Authorizer.Token(token, life.isNumber() ? Duration.ofSeconds(life.asLong()) : null);
   }
 
   /** Reads, where anything but success means that nothing can be said. */
   public JsonNode get(String path) throws Unreachable {
-    return find(path).orElseThrow(() -> new Unreachable(refused(404, "nothing at " + path), null));
+    return find(path).orElseThrow(() -> new Unreachable(problems.nothingAt(path), null));
   }
 
   /** As get, but empty where there is nothing at the path. */
@@ -159,7 +231,7 @@ public final class JsonHttp implements AutoCloseable {
         return Optional.empty();
       }
       if (!answer.isSuccess() || answer.body() == null) {
-        throw new Unreachable(refused(answer), null);
+        throw new Unreachable(problems.of(answer), null);
       }
       return Optional.of(answer.body());
     } catch (NoAnswer e) {
@@ -167,40 +239,54 @@ public final class JsonHttp implements AutoCloseable {
     }
   }
 
+  /** What is wrong, where the answer is no success. */
+  public Problem problem(Answer answer) {
+    return problems.of(answer);
+  }
+
   /** The outcome of an answer that is no success (RFC 9110, 15; RFC 7644, 3.12). */
   public Outcome outcome(Answer answer) {
+    var problem = problems.of(answer);
     return switch (answer.status()) {
-      case 408, 425, 429, 503 -> new Outcome.RetryLater(answer.retryAfter(), refused(answer));
-      case 412 -> new Outcome.RetryLater(null, refused(answer));
-      case 401, 403 -> new Outcome.RetryLater(null, notAllowed(answer));
+      case 408, 425, 429, 503 -> new Outcome.RetryLater(answer.retryAfter(), problem);
+      case 401 -> new Outcome.RetryLater(null, problem);
+      case 412 -> new Outcome.Met(problem);
       default ->
-          answer.status() >= 500
-              ? new Outcome.Unknown(refused(answer))
-              : new Outcome.Refused(refused(answer));
+          answer.status() >= 500 && answer.status() != 501
+              ? new Outcome.Unknown(problem)
+              : new Outcome.Refused(problem);
     };
   }
 
   @Override
   public void close() {
-    client.close(org.apache.hc.core5.io.CloseMode.GRACEFUL);
+    client.close(CloseMode.GRACEFUL);
   }
 
-  private Answer answer(String method, ClassicHttpResponse response)
+  private static Answer answer(ClassicHttpResponse response, Note note)
       throws IOException, ParseException {
     var status = response.getCode();
-    var entity = response.getEntity();
-    var text =
-        entity == null ? "" : EntityUtils.toString(entity, StandardCharsets.UTF_8, LARGEST_ANSWER);
-    var isJson = entity != null && String.valueOf(entity.getContentType()).contains("json");
+    var text = text(response.getEntity());
+    note.answered(status, text);
+    var isJson =
+        response.getEntity() != null
+            && String.valueOf(response.getEntity().getContentType()).contains("json");
     if (!text.isEmpty() && !isJson && status < 300) {
       throw new IOException(
-          "Answered with " + entity.getContentType() + " where JSON was asked for");
+          "Answered with " + response.getEntity().getContentType() + " where JSON was asked for");
     }
     return new Answer(
         status,
         text.isEmpty() || !isJson ? null : JSON.readTree(text),
         header(response, "ETag"),
-        retryAfter(header(response, "Retry-After")));
+        retryAfter(header(response, "Retry-After")),
+        date(header(response, "Date")));
+  }
+
+  private static String text(HttpEntity entity) throws IOException, ParseException {
+    return entity == null
+        ? ""
+        : EntityUtils.toString(entity, StandardCharsets.UTF_8, LARGEST_ANSWER);
   }
 
   private static String header(ClassicHttpResponse response, String name) {
@@ -216,68 +302,17 @@ public final class JsonHttp implements AutoCloseable {
     if (value.matches("\\d{1,6}")) {
       return Duration.ofSeconds(Long.parseLong(value));
     }
+    var until = date(value);
+    return until == null ? null : Duration.between(Instant.now(), until);
+  }
+
+  private static Instant date(String value) {
     try {
-      return Duration.between(
-          ZonedDateTime.now(), ZonedDateTime.parse(value, DateTimeFormatter.RFC_1123_DATE_TIME));
+      return value == null
+          ? null
+          : ZonedDateTime.parse(value, DateTimeFormatter.RFC_1123_DATE_TIME).toInstant();
     } catch (DateTimeParseException _) {
       return null;
     }
-  }
-
-  private Problem down(Exception e) {
-    return new Problem(
-        "application-down",
-        "%s cannot be reached at %s.".formatted(application, base),
-        "Connecting failed: " + e.getMessage() + ".",
-        "See whether it runs; its changes wait and are tried again by themselves.",
-        null);
-  }
-
-  private Problem lost(Exception e) {
-    return new Problem(
-        "answer-lost",
-        "%s gave no usable answer.".formatted(application),
-        String.valueOf(e.getMessage()),
-        "It is asked what is true before anything is sent again; nothing need be done.",
-        null);
-  }
-
-  private Problem nonsense() {
-    return new Problem(
-        "answer-not-json",
-        "%s answered with something that is not JSON.".formatted(application),
-        "A proxy or sign-in page may stand before it.",
-        "See what stands at %s.".formatted(base),
-        null);
-  }
-
-  private Problem notAllowed(Answer answer) {
-    return new Problem(
-        "application-not-allowed",
-        "%s does not let Ebb do this (%d).".formatted(application, answer.status()),
-        detail(answer),
-        "Give Ebb's token the permission, or a new token; the changes are tried again.",
-        null);
-  }
-
-  private Problem refused(Answer answer) {
-    return refused(answer.status(), detail(answer));
-  }
-
-  private Problem refused(int status, String detail) {
-    return new Problem(
-        "application-answered-" + status,
-        "%s answered %d: %s".formatted(application, status, detail),
-        "The application takes the request for wrong, or is not well.",
-        status >= 500 || status == 429
-            ? "Nothing need be done: it is tried again."
-            : "Correct the value or the rule it comes from, then retry the change.",
-        null);
-  }
-
-  private static String detail(Answer answer) {
-    return answer.body() == null
-        ? "no reason given"
-        : answer.body().path("detail").asString("no reason given");
   }
 }

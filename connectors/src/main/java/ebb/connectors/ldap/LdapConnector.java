@@ -24,19 +24,25 @@ import com.unboundid.ldap.sdk.schema.Schema;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
 import ebb.core.application.Equality;
+import ebb.core.application.Inspection;
+import ebb.core.application.Inspection.Finding;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
+import ebb.core.application.Part;
 import ebb.core.application.References;
 import ebb.core.application.Secret;
 import ebb.core.application.Unreachable;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -95,16 +101,47 @@ public final class LdapConnector implements Connector {
   @Override
   public Capabilities capabilities() throws Unreachable {
     if (capabilities == null) {
-      capabilities =
-          new Capabilities(
-              settings.attributes().keySet(),
-              equalities(),
-              settings.groups() != null,
-              false,
-              true,
-              false);
+      capabilities = look();
     }
     return capabilities;
+  }
+
+  private Capabilities look() throws Unreachable {
+    var parts = EnumSet.of(Part.PASSWORDS, Part.REFERENCES);
+    if (settings.groups() != null) {
+      parts.add(Part.GROUPS);
+    }
+    return new Capabilities(
+        settings.attributes().keySet(),
+        Set.of("userName", "name.familyName"),
+        equalities(),
+        parts,
+        PAGE,
+        Duration.ZERO);
+  }
+
+  @Override
+  public Inspection inspect() throws Unreachable {
+    var now = look();
+    capabilities = now;
+    var findings = new ArrayList<Finding>();
+    findings.add(
+        finding("lists accounts", settings.people(), "accounts there are not found, nor seen"));
+    if (settings.groups() != null) {
+      findings.add(finding("lists groups", settings.groups(), Part.GROUPS.without()));
+    }
+    return new Inspection(now, findings, null);
+  }
+
+  private Finding finding(String what, String base, String without) {
+    try {
+      return reading(connection -> Optional.ofNullable(connection.getEntry(base, "1.1")))
+              .isPresent()
+          ? Finding.works(what)
+          : new Finding(what, outcomes.noBase(base), without);
+    } catch (Unreachable e) {
+      return new Finding(what, e.problem(), without);
+    }
   }
 
   /** Equality as the directory's own matching rules have it (RFC 4517, 4.2). */

@@ -61,6 +61,15 @@ final class LdapOutcomes {
     return NO_ANSWER.contains(code) ? new Outcome.Unknown(problem) : new Outcome.Refused(problem);
   }
 
+  Problem noBase(String base) {
+    return new Problem(
+        "base-not-there",
+        "%s has no entry %s, or does not show it to Ebb.".formatted(application, base),
+        "Nothing can be read or made below it.",
+        "Correct the setting, or let Ebb's entry read it.",
+        null);
+  }
+
   Problem problem(LDAPException e) {
     var code = e.getResultCode();
     var said = Optional.ofNullable(e.getDiagnosticMessage()).orElse(e.getMessage());

@@ -1,149 +1,167 @@
 package ebb.connectors.scim;
 
-import ebb.connectors.companion.CompanionClient;
 import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.JsonHttp.Answer;
 import ebb.connectors.http.JsonHttp.NoAnswer;
+import ebb.connectors.http.Lines;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
 import ebb.core.application.Equality;
+import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
-import ebb.core.application.Ownership;
-import ebb.core.application.References;
-import ebb.core.application.Secret;
+import ebb.core.application.Part;
+import ebb.core.application.Secrets;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.HashSet;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/**
- * A connector to one application that speaks SCIM 2.0, with the companion interface if it has it.
- */
+/** A connector to one application that speaks SCIM 2.0. */
 public final class ScimConnector implements Connector {
   /** Calls at once; the application's own limits come on top. */
   public static final int CALLS_AT_ONCE = 8;
 
-  private static final int PAGE = 100;
-  private static final String USERS = "/scim/v2/Users";
-  private static final String GROUPS = "/scim/v2/Groups";
-
-  private final String application;
+  private final ScimSettings settings;
+  private final ScimProblems problems;
   private final JsonHttp http;
-  private final Optional<CompanionClient> companion;
-  private final Map<String, String> groupIds = new ConcurrentHashMap<>();
-  private volatile Capabilities capabilities;
+  private volatile Session session;
 
-  private ScimConnector(String application, JsonHttp http, Optional<CompanionClient> companion) {
-    this.application = application;
-    this.http = http;
-    this.companion = companion;
+  /** What follows from what the application said of itself. */
+  private record Session(ScimFeatures features, ScimLists lists, ScimGroups groups) {}
+
+  private ScimConnector(JsonHttp.Line line, ScimSettings settings) {
+    this.settings = settings;
+    this.problems = new ScimProblems(line.application());
+    this.http = new JsonHttp(line);
   }
 
   /**
-   * @param settings address (before /scim/v2), companion (its path; absent if there is none)
-   * @param token bearer token (RFC 6750)
+   * @param settings as docs/applications.md has them
+   * @throws IllegalArgumentException if a certificate or key among them cannot be used
    */
-  public static ScimConnector open(String application, Map<String, String> settings, Secret token) {
-    var http = new JsonHttp(application, settings.get("address"), token, CALLS_AT_ONCE * 2);
+  public static ScimConnector open(
+      String application, Map<String, String> settings, Secrets secrets, int callsAtOnce) {
     return new ScimConnector(
-        application,
-        http,
-        Optional.ofNullable(settings.get("companion"))
-            .map(path -> new CompanionClient(http, path)));
+        Lines.of(application, settings, secrets, callsAtOnce * 2), ScimSettings.of(settings));
+  }
+
+  private Session session() throws Unreachable {
+    if (session == null) {
+      synchronized (this) {
+        if (session == null) {
+          session = look();
+        }
+      }
+    }
+    return session;
+  }
+
+  private Session look() throws Unreachable {
+    var features = ScimFeatures.read(http);
+    var lists = new ScimLists(http, features, problems);
+    return new Session(features, lists, new ScimGroups(http, features, lists));
   }
 
   @Override
   public Capabilities capabilities() throws Unreachable {
-    if (capabilities == null) {
-      capabilities =
-          new Capabilities(
-              ScimAttribute.ALL.keySet(),
-              equalities(),
-              true,
-              companion.isPresent(),
-              companion.isPresent(),
-              false);
-    }
-    return capabilities;
+    var features = session().features();
+    var equality = new TreeMap<String, Equality>(features.attributes().equality());
+    equality.putAll(settings.equality());
+    return new Capabilities(
+        features.attributes().names(),
+        features.attributes().required(),
+        equality,
+        parts(features),
+        features.page(),
+        settings.settles());
   }
 
-  /** Case-exactness as the application's own schemas state it (RFC 7643, 7). */
-  private Map<String, Equality> equalities() throws Unreachable {
-    var exact = new HashSet<String>();
-    for (var schema : http.get("/scim/v2/Schemas").path("Resources")) {
-      collectExact(schema.path("attributes"), "", exact);
+  private Set<Part> parts(ScimFeatures features) {
+    var parts = EnumSet.noneOf(Part.class);
+    if (features.groups() != null) {
+      parts.add(Part.GROUPS);
     }
-    var equalities = new HashMap<String, Equality>();
-    ScimAttribute.ALL.forEach(
-        (name, attribute) ->
-            equalities.put(
-                name,
-                exact.contains(schemaPath(attribute))
-                    ? Equality.EXACT
-                    : Equality.IGNORE_CASE_AND_SPACE));
-    return equalities;
+    if (features.passwords()) {
+      parts.add(Part.PASSWORDS);
+    }
+    if (settings.keepsDeleted()) {
+      parts.add(Part.RESTORE);
+    }
+    return parts;
   }
 
-  private static void collectExact(JsonNode attributes, String prefix, HashSet<String> exact) {
-    for (var attribute : attributes) {
-      var path = prefix + attribute.path("name").asString();
-      if (attribute.path("caseExact").asBoolean(false)) {
-        exact.add(path);
-      }
-      collectExact(attribute.path("subAttributes"), path + ".", exact);
-    }
-  }
-
-  private static String schemaPath(ScimAttribute attribute) {
-    return switch (attribute) {
-      case ScimAttribute.Simple(_, var name, var sub) -> sub == null ? name : name + "." + sub;
-      case ScimAttribute.Typed(var name, _) -> name + ".value";
-    };
+  @Override
+  public Inspection inspect() throws Unreachable {
+    session = look();
+    return new ScimInspection(http, session.features()).of(capabilities());
   }
 
   @Override
   public void readAll(Consumer<ObservedAccount> each) throws Unreachable {
-    int start = 1;
-    int total = 1;
-    while (start <= total) {
-      var page = http.get("%s?startIndex=%d&count=%d".formatted(USERS, start, PAGE));
-      total = page.path("totalResults").asInt();
-      var resources = page.path("Resources");
-      if (resources.isEmpty() && start <= total) {
-        throw new Unreachable(emptyPage(start, total), null);
-      }
-      resources.forEach(user -> each.accept(observed(user)));
-      start += resources.size();
-    }
+    var now = session();
+    var showsGroups = now.features().attributes().showsGroups();
+    var byAccount = showsGroups ? null : now.groups().byAccount();
+    now.lists()
+        .each(
+            now.features().users(),
+            "",
+            user ->
+                each.accept(
+                    observed(
+                        now,
+                        user,
+                        showsGroups
+                            ? shownGroups(user)
+                            : byAccount.getOrDefault(user.path("id").asString(), Set.of()))));
+  }
+
+  private static Set<String> shownGroups(JsonNode user) {
+    var names = new TreeSet<String>();
+    user.path("groups").forEach(group -> names.add(group.path("display").asString("")));
+    return names;
   }
 
   @Override
   public Optional<ObservedAccount> find(String accountId) throws Unreachable {
-    return http.find(USERS + "/" + accountId).map(ScimConnector::observed);
+    var user = http.find(path(accountId));
+    return user.isEmpty() ? Optional.empty() : Optional.of(observed(user.get()));
   }
 
   @Override
   public Optional<ObservedAccount> findByExternalId(String externalId) throws Unreachable {
-    var found =
-        http.get(
-            "%s?filter=%s".formatted(USERS, encoded("externalId eq \"%s\"".formatted(externalId))));
-    return found.path("Resources").valueStream().findFirst().map(ScimConnector::observed);
+    return first("externalId", externalId);
+  }
+
+  private Optional<ObservedAccount> first(String attribute, String value) throws Unreachable {
+    var now = session();
+    var found = now.lists().having(now.features().users(), attribute, value, "");
+    return found.isEmpty() ? Optional.empty() : Optional.of(observed(found.getFirst()));
+  }
+
+  private ObservedAccount observed(JsonNode user) throws Unreachable {
+    var now = session();
+    return observed(now, user, now.groups().of(user));
+  }
+
+  private static ObservedAccount observed(Session now, JsonNode user, Set<String> groups) {
+    return new ObservedAccount(
+        user.path("id").asString(),
+        user.path("externalId").asString(null),
+        user.path("active").asBoolean(true),
+        now.features().attributes().read(user),
+        new TreeSet<>(groups));
   }
 
   @Override
@@ -153,11 +171,10 @@ public final class ScimConnector implements Connector {
         case Instruction.Create create -> create(create);
         case Instruction.Update(var id, var values) -> update(id, values);
         case Instruction.SetUsable(var id, var usable) ->
-            patchUser(id, null, operation("replace", "active").put("value", usable));
+            edit(id, new Edit("active", JsonHttp.JSON.getNodeFactory().booleanNode(usable)));
         case Instruction.SetPassword(var id, var password) -> {
-          var outcome =
-              patchUser(id, null, operation("replace", "password").put("value", password.reveal()));
-          yield outcome instanceof Outcome.Applied ? new Outcome.Accepted() : outcome;
+          var value = JsonHttp.JSON.getNodeFactory().stringNode(password.reveal());
+          yield written(id, change(id, new Edit("password", value)), _ -> new Outcome.Accepted());
         }
         case Instruction.Join(var id, var group) -> join(id, group);
         case Instruction.Leave(var id, var group) -> leave(id, group);
@@ -170,224 +187,250 @@ public final class ScimConnector implements Connector {
     }
   }
 
-  @Override
-  public Optional<Ownership> ownership() {
-    return companion.map(client -> client);
-  }
-
-  @Override
-  public Optional<References> references() {
-    return companion.map(client -> client);
-  }
-
-  @Override
-  public void close() {
-    http.close();
-  }
-
   private Outcome create(Instruction.Create create) throws NoAnswer, Unreachable {
+    var features = session().features();
+    var amiss = amiss(features, create);
+    if (amiss.isPresent()) {
+      return new Outcome.Refused(amiss.get());
+    }
     var user = JsonHttp.JSON.createObjectNode();
-    user.putArray("schemas")
-        .add("urn:ietf:params:scim:schemas:core:2.0:User")
-        .add(ScimAttribute.ENTERPRISE);
+    var schemas = user.putArray("schemas").add(ScimAttributes.USER);
     user.put("externalId", create.externalId());
     user.put("active", create.usable());
-    create.values().forEach((name, texts) -> ScimAttribute.ALL.get(name).write(user, texts));
-    var answer = http.send("POST", USERS, user, Map.of());
+    create.values().forEach((name, texts) -> features.attributes().get(name).write(user, texts));
+    features.extensions().stream().filter(user::has).forEach(schemas::add);
+    var answer = http.send("POST", features.users(), user, Map.of());
     if (answer.status() == 409) {
-      return findByExternalId(create.externalId())
-          .<Outcome>map(account -> new Outcome.AlreadyInPlace(Optional.of(account)))
-          .orElseGet(() -> new Outcome.Refused(nameTaken(create)));
+      return taken(create);
     }
     return answer.isSuccess()
-        ? readBack(answer.body().path("id").asString())
+        ? readBack(answer.body().path("id").asString(), answer)
         : http.outcome(answer);
+  }
+
+  private Optional<Problem> amiss(ScimFeatures features, Instruction.Create create) {
+    var unknown =
+        create.values().keySet().stream()
+            .filter(name -> features.attributes().get(name) == null)
+            .findFirst()
+            .map(problems::noAttribute);
+    return unknown.isPresent()
+        ? unknown
+        : features.attributes().required().stream()
+            .filter(name -> create.values().getOrDefault(name, List.of()).isEmpty())
+            .findFirst()
+            .map(problems::required);
+  }
+
+  /** Somebody has the name: ourselves, before an answer was lost, or somebody else. */
+  private Outcome taken(Instruction.Create create) throws Unreachable {
+    var ours = findByExternalId(create.externalId());
+    if (ours.isPresent()) {
+      return new Outcome.AlreadyInPlace(ours);
+    }
+    var name = create.values().getOrDefault("userName", List.of());
+    var isSeen = !name.isEmpty() && first("userName", name.getFirst()).isPresent();
+    return isSeen || settings.settles().isZero()
+        ? new Outcome.Refused(problems.nameTaken(create))
+        : new Outcome.Unknown(problems.takenUnseen(create));
+  }
+
+  /** What is to become of one top-level attribute of a user, or of a part of one; null for none. */
+  private record Edit(String path, JsonNode value, Consumer<ObjectNode> onWhole) {
+    Edit(String name, JsonNode value) {
+      this(name, value, user -> user.set(name, value));
+    }
+
+    ObjectNode operation() {
+      return value == null
+          ? ScimPatch.operation("remove", path)
+          : ScimPatch.operation("replace", path).set("value", value);
+    }
   }
 
   private Outcome update(String id, SortedMap<String, List<String>> values)
       throws NoAnswer, Unreachable {
-    var current = http.send("GET", USERS + "/" + id, null, Map.of());
+    var features = session().features();
+    var unknown =
+        values.keySet().stream()
+            .filter(name -> features.attributes().get(name) == null)
+            .findFirst();
+    if (unknown.isPresent()) {
+      return new Outcome.Refused(problems.noAttribute(unknown.get()));
+    }
+    var attributes = new TreeMap<String, ScimAttribute>();
+    values.keySet().forEach(name -> attributes.put(name, features.attributes().get(name)));
+    var isWhole = attributes.values().stream().allMatch(one -> one instanceof ScimAttribute.Single);
+    if (isWhole && features.patches()) {
+      return edit(id, edits(attributes, values, JsonHttp.JSON.createObjectNode()));
+    }
+    // Values of several types stand in one list. A filter in the path fails where no value of the
+    // type is there yet (RFC 7644, 3.5.2.3), so the whole list goes, guarded by its version.
+    var current = http.send("GET", path(id), null, Map.of());
     if (!current.isSuccess()) {
-      return current.status() == 404 ? new Outcome.Refused(gone(id)) : http.outcome(current);
+      return written(id, current, null);
     }
+    var edits = edits(attributes, values, (ObjectNode) current.body());
+    return written(id, change(id, current, edits), answer -> readBack(id, answer));
+  }
+
+  private static Edit[] edits(
+      SortedMap<String, ScimAttribute> attributes,
+      SortedMap<String, List<String>> values,
+      ObjectNode user) {
+    attributes.forEach((name, attribute) -> attribute.write(user, values.get(name)));
+    var byPath = new TreeMap<String, Edit>();
+    attributes
+        .values()
+        .forEach(
+            attribute -> {
+              var whole = attribute.whole(user);
+              var value =
+                  whole.isMissingNode() || (whole.isArray() && whole.isEmpty()) ? null : whole;
+              byPath.put(attribute.path(), new Edit(attribute.path(), value, _ -> {}));
+            });
+    return byPath.values().toArray(Edit[]::new);
+  }
+
+  private Outcome edit(String id, Edit... edits) throws NoAnswer, Unreachable {
+    return written(id, change(id, edits), answer -> readBack(id, answer));
+  }
+
+  /** Changes a user whom nobody has looked at yet. */
+  private Answer change(String id, Edit... edits) throws NoAnswer, Unreachable {
+    if (session().features().patches()) {
+      var answer = patch(id, null, edits);
+      // Some want to be told which version is meant (RFC 7644, 3.14).
+      if (answer.status() != 412 && answer.status() != 428) {
+        return answer;
+      }
+    }
+    var current = http.send("GET", path(id), null, Map.of());
+    return current.isSuccess() ? change(id, current, edits) : current;
+  }
+
+  /** Changes a user as it was read. */
+  private Answer change(String id, Answer current, Edit... edits) throws NoAnswer, Unreachable {
+    if (session().features().patches()) {
+      return patch(id, current.etag(), edits);
+    }
+    var user = (ObjectNode) current.body();
+    for (var edit : edits) {
+      edit.onWhole().accept(user);
+    }
+    user.remove(List.of("meta", "groups"));
+    var versions =
+        current.etag() == null ? Map.<String, String>of() : Map.of("If-Match", current.etag());
+    return http.send("PUT", path(id), user, versions);
+  }
+
+  private Answer patch(String id, String etag, Edit... edits) throws NoAnswer, Unreachable {
     var operations = new ArrayList<ObjectNode>();
-    var lists = new TreeMap<String, ArrayNode>();
-    values.forEach(
-        (name, texts) -> {
-          switch (ScimAttribute.ALL.get(name)) {
-            case ScimAttribute.Simple simple -> operations.add(set(simple, texts));
-            case ScimAttribute.Typed typed -> {
-              // A filter in the path fails where no value of the type is there yet
-              // (RFC 7644, 3.5.2.3), so the whole list goes, guarded by If-Match.
-              typed.write((ObjectNode) current.body(), texts);
-              lists.put(typed.name(), (ArrayNode) current.body().path(typed.name()));
-            }
-          }
-        });
-    lists.forEach((name, list) -> operations.add(operation("replace", name).set("value", list)));
-    return patchUser(id, current.etag(), operations.toArray(ObjectNode[]::new));
-  }
-
-  private static ObjectNode set(ScimAttribute.Simple simple, List<String> texts) {
-    return texts.isEmpty()
-        ? operation("remove", simple.path())
-        : operation("replace", simple.path()).put("value", texts.getFirst());
-  }
-
-  private Outcome patchUser(String id, String etag, ObjectNode... operations) throws NoAnswer {
-    var answer = patch(USERS + "/" + id, etag, operations);
-    if (answer.status() == 404) {
-      return new Outcome.Refused(gone(id));
+    for (var edit : edits) {
+      operations.add(edit.operation());
     }
-    return answer.isSuccess() ? readBack(id) : http.outcome(answer);
+    return new ScimPatch(http).send(path(id), etag, operations.toArray(ObjectNode[]::new));
   }
 
-  private Answer patch(String path, String etag, ObjectNode... operations) throws NoAnswer {
-    var body = JsonHttp.JSON.createObjectNode();
-    body.putArray("schemas").add("urn:ietf:params:scim:api:messages:2.0:PatchOp");
-    var list = body.putArray("Operations");
-    List.of(operations).forEach(list::add);
-    return http.send("PATCH", path, body, etag == null ? Map.of() : Map.of("If-Match", etag));
+  private interface Success {
+    Outcome of(Answer answer) throws Unreachable;
   }
 
-  private static ObjectNode operation(String op, String path) {
-    return JsonHttp.JSON.createObjectNode().put("op", op).put("path", path);
+  private Outcome written(String id, Answer answer, Success success) throws Unreachable {
+    if (answer.status() == 404) {
+      return new Outcome.Refused(problems.gone(id));
+    }
+    return answer.isSuccess() ? success.of(answer) : http.outcome(answer);
   }
 
   private Outcome join(String id, String group) throws NoAnswer, Unreachable {
-    var groupId = groupId(group);
-    if (groupId.isEmpty()) {
-      return new Outcome.Refused(noGroup(group));
+    var groups = session().groups();
+    if (session().features().groups() == null) {
+      return new Outcome.Refused(problems.noGroups());
     }
-    var add = operation("add", "members");
-    add.putArray("value").addObject().put("value", id);
-    return inGroup(id, patch(GROUPS + "/" + groupId.get(), null, add));
+    var groupId = groups.id(group);
+    if (groupId.isEmpty()) {
+      return new Outcome.Refused(problems.noGroup(group));
+    }
+    return inGroup(id, group, groups.join(groupId.get(), id));
   }
 
   private Outcome leave(String id, String group) throws NoAnswer, Unreachable {
-    var groupId = groupId(group);
+    var groups = session().groups();
+    var groupId =
+        session().features().groups() == null ? Optional.<String>empty() : groups.id(group);
     if (groupId.isEmpty()) {
-      return readBack(id);
+      return readBack(id, null);
     }
-    return inGroup(
-        id,
-        patch(
-            GROUPS + "/" + groupId.get(),
-            null,
-            operation("remove", "members[value eq \"%s\"]".formatted(id))));
+    return inGroup(id, group, groups.leave(groupId.get(), id));
   }
 
-  private Outcome inGroup(String id, Answer answer) {
-    return answer.isSuccess() ? readBack(id) : http.outcome(answer);
+  private Outcome inGroup(String id, String group, Answer answer) throws Unreachable {
+    if (answer.status() == 404) {
+      session().groups().forget(group);
+      return find(id).isEmpty()
+          ? new Outcome.Refused(problems.gone(id))
+          : new Outcome.Refused(problems.noGroup(group));
+    }
+    return answer.isSuccess() ? readBack(id, null) : http.outcome(answer);
   }
 
-  private Outcome delete(String id) throws NoAnswer {
-    var answer = http.send("DELETE", USERS + "/" + id, null, Map.of());
+  private Outcome delete(String id) throws NoAnswer, Unreachable {
+    var answer = http.send("DELETE", path(id), null, Map.of());
     if (answer.status() == 404) {
       return new Outcome.AlreadyInPlace(Optional.empty());
     }
     if (!answer.isSuccess()) {
       return http.outcome(answer);
     }
-    var left = http.send("GET", USERS + "/" + id, null, Map.of());
-    return left.status() == 404
-        ? new Outcome.Applied(Optional.empty())
-        : new Outcome.Unknown(stillThere(id));
+    var left = find(id);
+    if (left.isEmpty() || (settings.keepsDeleted() && !left.get().usable())) {
+      return new Outcome.Applied(Optional.empty());
+    }
+    return settings.settles().isZero()
+        ? new Outcome.Unknown(problems.stillThere(id))
+        : new Outcome.NotSeenYet(settings.settles(), problems.notSeenYet(id));
   }
 
-  private Outcome readBack(String id) {
+  /**
+   * Reads an account after a write.
+   *
+   * @param written what the application answered to it; null if that says nothing of the account
+   */
+  private Outcome readBack(String id, Answer written) {
     try {
-      return find(id)
-          .<Outcome>map(account -> new Outcome.Applied(Optional.of(account)))
-          .orElseGet(() -> new Outcome.Unknown(gone(id)));
+      var read = http.send("GET", path(id), null, Map.of());
+      var isThere = read.isSuccess() && read.body() != null;
+      if (!settings.settles().isZero() && !(isThere && shows(written, read))) {
+        return new Outcome.NotSeenYet(settings.settles(), problems.notSeenYet(id));
+      }
+      if (isThere) {
+        return new Outcome.Applied(Optional.of(observed(read.body())));
+      }
+      return new Outcome.Unknown(read.status() == 404 ? problems.gone(id) : http.problem(read));
+    } catch (NoAnswer e) {
+      return new Outcome.Unknown(e.problem());
     } catch (Unreachable e) {
       return new Outcome.Unknown(e.problem());
     }
   }
 
-  private Optional<String> groupId(String name) throws Unreachable {
-    var known = groupIds.get(name);
-    if (known != null) {
-      return Optional.of(known);
+  /** Whether an account is read as it was written: by its version, else word for word. */
+  private static boolean shows(Answer written, Answer read) {
+    if (written == null || written.body() == null) {
+      return false;
     }
-    var found =
-        http.get(
-            "%s?filter=%s"
-                .formatted(
-                    GROUPS,
-                    encoded("displayName eq \"%s\"".formatted(name.replace("\"", "\\\"")))));
-    var id =
-        found.path("Resources").valueStream().findFirst().map(group -> group.path("id").asString());
-    id.ifPresent(value -> groupIds.put(name, value));
-    return id;
+    return written.etag() == null
+        ? written.body().equals(read.body())
+        : written.etag().equals(read.etag());
   }
 
-  private static ObservedAccount observed(JsonNode user) {
-    var values = new TreeMap<String, List<String>>();
-    ScimAttribute.ALL.forEach(
-        (name, attribute) -> {
-          var texts = attribute.read(user);
-          if (!texts.isEmpty()) {
-            values.put(name, texts);
-          }
-        });
-    var groups = new TreeSet<String>();
-    user.path("groups").forEach(group -> groups.add(group.path("display").asString()));
-    return new ObservedAccount(
-        user.path("id").asString(),
-        user.path("externalId").asString(null),
-        user.path("active").asBoolean(true),
-        values,
-        groups);
+  private String path(String id) throws Unreachable {
+    return session().features().users() + "/" + id;
   }
 
-  private static String encoded(String text) {
-    return URLEncoder.encode(text, StandardCharsets.UTF_8);
-  }
-
-  private Problem nameTaken(Instruction.Create create) {
-    return new Problem(
-        "name-taken",
-        "%s already has an account %s.".formatted(application, create.values().get("userName")),
-        "It belongs to somebody else, or was made there by hand.",
-        "Sync the application and link that account, or give the person another login.",
-        null);
-  }
-
-  private Problem gone(String id) {
-    return new Problem(
-        "account-gone",
-        "%s has no account %s any more.".formatted(application, id),
-        "Somebody deleted it there.",
-        "Sync the application; Ebb then proposes to create it anew.",
-        null);
-  }
-
-  private Problem stillThere(String id) {
-    return new Problem(
-        "account-still-there",
-        "%s still shows account %s after deleting it.".formatted(application, id),
-        "It may delete with a delay.",
-        "Nothing need be done: it is looked up again.",
-        null);
-  }
-
-  private Problem noGroup(String group) {
-    return new Problem(
-        "group-unknown",
-        "%s has no group %s.".formatted(application, group),
-        "It was renamed or never made there.",
-        "Make the group there, or correct the name, then retry the change.",
-        null);
-  }
-
-  private Problem emptyPage(int start, int total) {
-    return new Problem(
-        "list-cut-short",
-        "%s said there are %d accounts and sent none from %d on."
-            .formatted(application, total, start),
-        "Going on would take the rest for gone.",
-        "See whether it is well, then sync again.",
-        null);
+  @Override
+  public void close() {
+    http.close();
   }
 }

@@ -13,6 +13,7 @@ import java.util.TreeMap;
  * @param problem why it could not be reached last; null if it was well
  * @param checkedAt when it was last tried; null if never
  * @param syncedAt when all of it was last read; null if never
+ * @param pause null while its changes are carried out
  */
 public record Application(
     String name,
@@ -21,7 +22,16 @@ public record Application(
     Problem problem,
     Instant checkedAt,
     Instant syncedAt,
+    Pause pause,
     long version) {
+  /** Nothing is sent there until somebody lets the work go on. */
+  public record Pause(String by, String why, Instant at) {}
+
+  /** As it is before anybody has tried it. */
+  public static Application connected(String name, String kind, Map<String, String> settings) {
+    return new Application(name, kind, settings, null, null, null, null, 0);
+  }
+
   public Application {
     settings = new TreeMap<>(settings);
   }

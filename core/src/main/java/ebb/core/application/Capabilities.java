@@ -1,5 +1,6 @@
 package ebb.core.application;
 
+import java.time.Duration;
 import java.util.Map;
 import java.util.Set;
 
@@ -7,20 +8,33 @@ import java.util.Set;
  * What an application can do, as far as Ebb uses it.
  *
  * @param writable attributes that can be set
+ * @param required those of them without which no account is made
  * @param equality per attribute; exact where none is given
- * @param groups whether memberships can be read and set
- * @param ownership whether it can say what an account owns, and hand it over
- * @param references whether it can say what refers to an account
- * @param restorable whether a deleted account can be brought back by the application itself
+ * @param parts what it can do beside accounts
+ * @param page how many accounts it sends at most at once; 0 if it does not say
+ * @param settles how long after a write reads may still show what was before
  */
 public record Capabilities(
     Set<String> writable,
+    Set<String> required,
     Map<String, Equality> equality,
-    boolean groups,
-    boolean ownership,
-    boolean references,
-    boolean restorable) {
+    Set<Part> parts,
+    int page,
+    Duration settles) {
+  /** What is assumed of an application that has never answered. */
+  public static final Capabilities UNKNOWN =
+      new Capabilities(Set.of(), Set.of(), Map.of(), Set.of(Part.GROUPS), 0, Duration.ZERO);
+
   public Equality equalityOf(String attribute) {
     return equality.getOrDefault(attribute, Equality.EXACT);
+  }
+
+  /** The same, with other parts. */
+  public Capabilities with(Set<Part> parts) {
+    return new Capabilities(writable, required, equality, parts, page, settles);
+  }
+
+  public boolean has(Part part) {
+    return parts.contains(part);
   }
 }

@@ -10,6 +10,9 @@ import java.util.function.Consumer;
 public interface Connector extends AutoCloseable {
   Capabilities capabilities() throws Unreachable;
 
+  /** Looks at the application anew, and writes nothing there. */
+  Inspection inspect() throws Unreachable;
+
   /** Reads every account, page by page, in no particular order. Holds one page at a time. */
   void readAll(Consumer<ObservedAccount> each) throws Unreachable;
 
@@ -29,6 +32,26 @@ public interface Connector extends AutoCloseable {
 
   /** Empty where the application cannot say what refers to an account. */
   default Optional<References> references() {
+    return Optional.empty();
+  }
+
+  /** Empty where the application cannot say which ways in are open. */
+  default Optional<WaysIn> waysIn() {
+    return Optional.empty();
+  }
+
+  /** Empty where the application cannot say who is signed in. */
+  default Optional<Sessions> sessions() {
+    return Optional.empty();
+  }
+
+  /** Empty where the application cannot say when an account was last used. */
+  default Optional<Activity> activity() {
+    return Optional.empty();
+  }
+
+  /** Empty where the application cannot say what seats there are. */
+  default Optional<Seats> seats() {
     return Optional.empty();
   }
 

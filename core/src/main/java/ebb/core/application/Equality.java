@@ -15,6 +15,31 @@ public enum Equality {
   /** The application spells names in its own way; accents make no odds either. */
   FOLDED;
 
+  /**
+   * By the word a setting has for it: "exact", "ignore-case", "telephone" or "folded".
+   *
+   * @throws IllegalArgumentException if it is none of them
+   */
+  public static Equality of(String word) {
+    return switch (word) {
+      case "exact" -> EXACT;
+      case "ignore-case" -> IGNORE_CASE_AND_SPACE;
+      case "telephone" -> TELEPHONE;
+      case "folded" -> FOLDED;
+      default -> throw new IllegalArgumentException("There is no equality " + word);
+    };
+  }
+
+  /** The way back of {@link #of}. */
+  public String word() {
+    return switch (this) {
+      case EXACT -> "exact";
+      case IGNORE_CASE_AND_SPACE -> "ignore-case";
+      case TELEPHONE -> "telephone";
+      case FOLDED -> "folded";
+    };
+  }
+
   public boolean same(Collection<String> one, Collection<String> other) {
     return canonical(one).equals(canonical(other));
   }

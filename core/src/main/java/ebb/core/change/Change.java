@@ -104,6 +104,16 @@ public record Change(
     return in(state, until, attempts, why, askedAt, seenAt);
   }
 
+  /**
+   * Claimed, and put back before anything was sent.
+   *
+   * @param mayBeDone whether it may have been carried out before
+   */
+  public Change notSent(Instant until, boolean mayBeDone) {
+    var back = mayBeDone ? ChangeState.UNSURE : ChangeState.QUEUED;
+    return in(back, until, attempts - 1, problem, askedAt, seenAt);
+  }
+
   public Change over(ChangeState state, Instant now, Problem why) {
     return in(state, due, attempts, why, askedAt, state.isDone() ? now : null);
   }

@@ -2,6 +2,7 @@ package ebb.core.compare;
 
 import ebb.core.application.Capabilities;
 import ebb.core.application.Level;
+import ebb.core.application.Part;
 import ebb.core.application.Value;
 import ebb.core.compare.Difference.Differing;
 import ebb.core.compare.Difference.InGroup;
@@ -86,7 +87,7 @@ public final class Compare {
       all.add(new Differing(edits));
     }
     level(desired, held).ifPresent(all::add);
-    if (capabilities.groups() && desired.level() != Level.SUSPENDED) {
+    if (capabilities.has(Part.GROUPS) && desired.level() != Level.SUSPENDED) {
       all.addAll(groups(desired, held));
     }
     return all;

@@ -1,39 +1,61 @@
 package ebb.core.execution;
 
 import ebb.core.application.Connector;
+import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
+import ebb.core.application.Unreachable;
+import ebb.core.application.Wire;
+import ebb.core.application.Wire.Exchange;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeState;
 import ebb.core.problem.Problem;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Callable;
+import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 
 /**
- * Carries out the changes of one application: claims a batch, calls with no transaction open,
- * records the batch. An application that does not answer rests, with growing delays, while others
- * go on.
+ * Carries out the changes of one application: claims some ahead, calls with no transaction open,
+ * records what is done, many at once. Calls go on while others are claimed and recorded.
  */
-public final class Worker {
-  /** Longer than any call may take, so that a lease ends only after a crash. */
-  private static final Duration LEASE = Duration.ofMinutes(2);
+public final class Worker implements AutoCloseable {
+  /** Longer than whatever is claimed ahead may take, so that a lease ends only after a crash. */
+  private static final Duration LEASE = Duration.ofMinutes(5);
+
+  /** Claimed and not begun, for each call: enough that none waits for a transaction. */
+  private static final int AHEAD = 4;
+
+  private static final int RECORDED_AT_ONCE = 500;
 
   private final String application;
   private final Supplier<Connector> connection;
   private final Queue queue;
   private final Delays delays;
   private final InstantSource machineTime;
-  private final int callsAtOnce;
-  private int failuresInARow;
-  private Instant restsUntil = Instant.EPOCH;
+  private final int most;
+  private final Pace pace;
+  private final Breaker breaker;
+  private final ExecutorService calls =
+      Executors.newThreadPerTaskExecutor(Thread.ofVirtual().factory());
+  private final BlockingQueue<Result> finished = new LinkedBlockingQueue<>();
+  private volatile int underWay;
+
+  /**
+   * How an application is to be treated.
+   *
+   * @param callsAtOnce at most
+   * @param callsPerSecond at most; 0 for as many as go
+   */
+  public record Bounds(int callsAtOnce, double callsPerSecond) {}
 
   public Worker(
       String application,
@@ -41,108 +63,195 @@ public final class Worker {
       Queue queue,
       Delays delays,
       InstantSource machineTime,
-      int callsAtOnce) {
+      Bounds bounds) {
     this.application = application;
     this.connection = connection;
     this.queue = queue;
     this.delays = delays;
     this.machineTime = machineTime;
-    this.callsAtOnce = callsAtOnce;
+    this.most = bounds.callsAtOnce();
+    this.pace = new Pace(most, bounds.callsPerSecond(), machineTime);
+    this.breaker = new Breaker(delays, machineTime);
   }
 
   /**
-   * One round.
+   * One round: records what is done, and claims more.
    *
-   * @return how many changes were claimed; 0 means there is nothing to do now
+   * @param claims whether more may be claimed
+   * @return how many changes were recorded and claimed; 0 means there is nothing to do now
    */
-  public int round() throws InterruptedException {
-    var now = machineTime.instant();
-    if (now.isBefore(restsUntil)) {
+  public int round(boolean claims) {
+    return record() + (claims ? claim() : 0);
+  }
+
+  /** Waits until a call has ended, or for so long. */
+  public void await(Duration longest) throws InterruptedException {
+    var first = finished.poll(longest.toMillis(), TimeUnit.MILLISECONDS);
+    if (first != null) {
+      finished.add(first);
+    }
+  }
+
+  public Standing standing() {
+    return new Standing(breaker.restsUntil(), breaker.why(), underWay, pace.atOnce());
+  }
+
+  /** Waits for calls that have begun; what they did is recorded if there is time for it. */
+  @Override
+  public void close() {
+    calls.shutdown();
+  }
+
+  private int record() {
+    var done = new ArrayList<Result>();
+    finished.drainTo(done, RECORDED_AT_ONCE);
+    if (!done.isEmpty()) {
+      queue.record(done, machineTime.instant());
+      underWay -= done.size();
+    }
+    return done.size();
+  }
+
+  private int claim() {
+    var room = room();
+    if (room == 0 || breaker.isOpen()) {
       return 0;
     }
-    // After a failure one change feels the way before the others follow.
-    var claims =
-        queue.claim(application, failuresInARow > 0 ? 1 : callsAtOnce * 4, now, now.plus(LEASE));
-    if (!claims.isEmpty()) {
-      queue.record(carryOut(claims), machineTime.instant());
-    }
+    var now = machineTime.instant();
+    var claims = queue.claim(application, room, now, now.plus(LEASE));
+    // Asked for anew each time: an application may have been edited, and its connection reopened.
+    var connector = claims.isEmpty() ? null : connection.get();
+    underWay += claims.size();
+    claims.forEach(claim -> calls.execute(() -> finished.add(carryOut(connector, claim))));
     return claims.size();
   }
 
-  /** Until when this application is left alone; in the past if it is well. */
-  public Instant restsUntil() {
-    return restsUntil;
+  /** How many more to claim. After a failure one change feels the way before the others follow. */
+  private int room() {
+    if (breaker.isFeelingTheWay()) {
+      return underWay == 0 ? 1 : 0;
+    }
+    var free = most * (1 + AHEAD) - underWay;
+    return free < most ? 0 : free;
   }
 
-  private List<Result> carryOut(List<Claim> claims) throws InterruptedException {
-    // Asked for anew each round: an application may have been edited, and its connection reopened.
-    var connector = connection.get();
-    try (ExecutorService calls =
-        Executors.newFixedThreadPool(callsAtOnce, Thread.ofVirtual().factory())) {
-      var results = calls.invokeAll(claims.stream().map(claim -> call(connector, claim)).toList());
-      return results.stream().map(Future::resultNow).toList();
+  private Result carryOut(Connector connector, Claim claim) {
+    return switch (claim) {
+      case Claim.Overtaken(var change) ->
+          new Result(
+              change.over(ChangeState.OVERTAKEN, machineTime.instant(), null), Optional.empty());
+      case Claim.NotReady(var change, var why) ->
+          new Result(later(change, ChangeState.QUEUED, null, why), Optional.empty());
+      case Claim.Wanted(var change, var instruction, var looksFirst) ->
+          call(connector, change, instruction, looksFirst);
+    };
+  }
+
+  private Result call(
+      Connector connector, Change change, Instruction instruction, boolean looksFirst) {
+    try {
+      pace.enter();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      return notSent(change, Instant.EPOCH, looksFirst);
+    }
+    try {
+      if (breaker.isOpen()) {
+        return notSent(change, breaker.restsUntil(), looksFirst);
+      }
+      var exchanges = new ArrayList<Exchange>();
+      var outcome = Wire.noting(exchanges, () -> outcome(connector, instruction, looksFirst));
+      return result(connector, change, outcome, List.copyOf(exchanges));
+    } finally {
+      pace.leave();
     }
   }
 
-  private Callable<Result> call(Connector connector, Claim claim) {
-    return () ->
-        switch (claim) {
-          case Claim.Overtaken(var change) ->
-              new Result(
-                  change.over(ChangeState.OVERTAKEN, machineTime.instant(), null),
-                  Optional.empty());
-          case Claim.NotReady(var change, var why) ->
-              new Result(later(change, ChangeState.QUEUED, null, why), Optional.empty());
-          case Claim.Wanted(var change, var instruction, var looksFirst) ->
-              result(
-                  change,
-                  looksFirst
-                      ? LookFirst.apply(connector, instruction)
-                      : connector.apply(instruction));
-        };
+  /** A fault of the connector's own must not lose what it may have done. */
+  private static Outcome outcome(Connector connector, Instruction instruction, boolean looksFirst) {
+    try {
+      return looksFirst ? LookFirst.apply(connector, instruction) : connector.apply(instruction);
+    } catch (RuntimeException e) {
+      return new Outcome.Unknown(
+          new Problem(
+              "connector-fault",
+              "Ebb's own connector met a fault.",
+              e.toString(),
+              "It is looked up and tried again; if that goes on, tell whoever looks after Ebb.",
+              null));
+    }
   }
 
-  private Result result(Change change, Outcome outcome) {
-    var now = machineTime.instant();
+  /** Others found meanwhile that nothing goes there now. */
+  private static Result notSent(Change change, Instant until, boolean mayBeDone) {
+    return new Result(change.notSent(until, mayBeDone), Optional.empty());
+  }
+
+  private Result result(
+      Connector connector, Change change, Outcome outcome, List<Exchange> exchanges) {
     return switch (outcome) {
-      case Outcome.Applied(var account) -> done(change.over(ChangeState.SEEN, now, null), account);
+      case Outcome.Applied(var account) -> done(change, ChangeState.SEEN, account, exchanges);
       case Outcome.AlreadyInPlace(var account) ->
-          done(change.over(ChangeState.SEEN, now, null), account);
-      case Outcome.Accepted() ->
-          done(change.over(ChangeState.ACCEPTED, now, null), Optional.empty());
-      case Outcome.Refused(var problem) ->
-          done(change.over(ChangeState.REFUSED, now, problem), Optional.empty());
+          done(change, ChangeState.SEEN, account, exchanges);
+      case Outcome.Accepted() -> done(change, ChangeState.ACCEPTED, Optional.empty(), exchanges);
+      case Outcome.Refused(var problem) -> {
+        well();
+        yield new Result(
+            change.over(ChangeState.REFUSED, machineTime.instant(), problem),
+            Optional.empty(),
+            exchanges);
+      }
       case Outcome.RetryLater(var after, var problem) -> {
-        rest(after);
-        yield new Result(later(change, ChangeState.QUEUED, after, problem), Optional.empty());
+        if (after != null) {
+          pace.slower();
+        }
+        breaker.rest(after, problem);
+        yield waits(later(change, ChangeState.QUEUED, after, problem), exchanges);
+      }
+      case Outcome.Met(var problem) ->
+          waits(later(change, ChangeState.QUEUED, null, problem), exchanges);
+      case Outcome.NotSeenYet(var after, var problem) -> {
+        well();
+        yield waits(later(change, ChangeState.UNSURE, after, problem), exchanges);
       }
       case Outcome.Unknown(var problem) -> {
-        rest(null);
-        yield new Result(later(change, ChangeState.UNSURE, null, problem), Optional.empty());
+        breaker.lost(problem);
+        yield waits(later(change, ChangeState.UNSURE, settling(connector), problem), exchanges);
       }
     };
   }
 
-  private synchronized Result done(Change change, Optional<ObservedAccount> account) {
-    failuresInARow = 0;
-    restsUntil = Instant.EPOCH;
-    return new Result(change, account);
+  /** Before that, looking would say nothing about what was written. */
+  private static Duration settling(Connector connector) {
+    try {
+      return connector.capabilities().settles();
+    } catch (Unreachable _) {
+      return null;
+    }
   }
 
-  private synchronized void rest(Duration asked) {
-    var now = machineTime.instant();
-    if (!now.isBefore(restsUntil)) {
-      failuresInARow++;
-      restsUntil = now.plus(longer(asked, delays.after(failuresInARow)));
-    }
+  private static Result waits(Change change, List<Exchange> exchanges) {
+    return new Result(change, Optional.empty(), exchanges);
+  }
+
+  private Result done(
+      Change change,
+      ChangeState state,
+      Optional<ObservedAccount> account,
+      List<Exchange> exchanges) {
+    well();
+    return new Result(change.over(state, machineTime.instant(), null), account, exchanges);
+  }
+
+  private void well() {
+    breaker.well();
+    pace.takenWell();
   }
 
   private Change later(Change change, ChangeState state, Duration asked, Problem why) {
     return change.waits(
-        state, machineTime.instant().plus(longer(asked, delays.after(change.attempts()))), why);
-  }
-
-  private static Duration longer(Duration asked, Duration own) {
-    return asked == null || asked.compareTo(own) < 0 ? own : asked;
+        state,
+        machineTime.instant().plus(Breaker.longer(asked, delays.after(change.attempts()))),
+        why);
   }
 }

@@ -25,12 +25,13 @@ public enum Act {
   SET_HOLD("set a hold", STEWARD, ADMINISTRATOR),
   LIFT_HOLD("lift a hold", ADMINISTRATOR),
   SEE_SETTINGS("see applications, sources and rules", AUDITOR, STEWARD, ADMINISTRATOR),
+  STOP_WORK("pause applications and stop all work", STEWARD, ADMINISTRATOR),
   EDIT_SETTINGS("edit applications, sources and rules", ADMINISTRATOR),
   OPERATORS("look after operators and tokens", ADMINISTRATOR);
 
   /** What touches everybody cannot be done by somebody who answers for a few. */
   private static final Set<Act> OF_EVERYBODY =
-      EnumSet.of(SEE_IMPORTS, IMPORT, PASS_STOP, EDIT_SETTINGS, OPERATORS);
+      EnumSet.of(SEE_IMPORTS, IMPORT, PASS_STOP, STOP_WORK, EDIT_SETTINGS, OPERATORS);
 
   private final String words;
   private final Set<Role> roles;

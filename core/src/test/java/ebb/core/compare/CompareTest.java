@@ -6,11 +6,13 @@ import ebb.core.application.Capabilities;
 import ebb.core.application.Equality;
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
+import ebb.core.application.Part;
 import ebb.core.application.Value;
 import ebb.core.compare.Compare.Reference;
 import ebb.core.person.PersonId;
 import ebb.core.rule.DesiredAccount;
 import ebb.core.rule.Grounded;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -23,11 +25,11 @@ public class CompareTest {
   private static final Capabilities CAPABILITIES =
       new Capabilities(
           Set.of(),
+          Set.of(),
           Map.of("title", Equality.IGNORE_CASE_AND_SPACE, "phone", Equality.TELEPHONE),
-          true,
-          false,
-          false,
-          false);
+          Set.of(Part.GROUPS),
+          0,
+          Duration.ZERO);
 
   @Test
   public void equalValuesAreWhatTheApplicationTakesForEqual() {

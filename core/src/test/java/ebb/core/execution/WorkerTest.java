@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
+import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
@@ -11,6 +12,7 @@ import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeState;
 import ebb.core.change.Step;
+import ebb.core.execution.Worker.Bounds;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import java.time.Duration;
@@ -21,11 +23,12 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.function.Consumer;
+import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 
@@ -43,18 +46,38 @@ public class WorkerTest {
     application = new Application();
     queue = new Line();
     var delays = new Delays(Duration.ofSeconds(1), Duration.ofMinutes(5), () -> 0.999);
-    worker = new Worker("app", () -> application, queue, delays, () -> now, 1);
+    worker = new Worker("app", () -> application, queue, delays, () -> now, new Bounds(1, 0));
+  }
+
+  @AfterMethod
+  void close() {
+    worker.close();
+  }
+
+  /** Rounds until nothing is under way; says how many changes were claimed. */
+  private int work() throws InterruptedException {
+    int claimed = 0;
+    do {
+      var before = worker.standing().underWay();
+      var moved = worker.round(true);
+      var after = worker.standing().underWay();
+      claimed += (moved + after - before) / 2;
+      if (after > 0) {
+        worker.await(Duration.ofSeconds(5));
+      }
+    } while (worker.standing().underWay() > 0);
+    return claimed;
   }
 
   @Test
   public void carriesOutAndRecords() throws InterruptedException {
     queue.add(1);
 
-    assertThat(worker.round()).isEqualTo(1);
+    assertThat(work()).isEqualTo(1);
 
     assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.SEEN);
     assertThat(application.accounts).containsOnlyKeys("ebb-1");
-    assertThat(worker.round()).isZero();
+    assertThat(worker.round(true)).isZero();
   }
 
   @Test
@@ -62,10 +85,10 @@ public class WorkerTest {
     queue.add(1);
     application.next.add(Fault.LOSE_ANSWER_AFTER_WRITE);
 
-    worker.round();
+    work();
     assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.UNSURE);
     now = now.plusSeconds(10);
-    worker.round();
+    work();
 
     assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.SEEN);
     assertThat(application.writes).isEqualTo(1);
@@ -76,9 +99,9 @@ public class WorkerTest {
     queue.add(1);
     application.next.add(Fault.LOSE_ANSWER_BEFORE_WRITE);
 
-    worker.round();
+    work();
     now = now.plusSeconds(10);
-    worker.round();
+    work();
 
     assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.SEEN);
     assertThat(application.writes).isEqualTo(1);
@@ -90,29 +113,130 @@ public class WorkerTest {
     var rests = new ArrayList<Long>();
     for (int i = 0; i < 4; i++) {
       application.next.add(Fault.DOWN);
-      worker.round();
-      rests.add(Duration.between(now, worker.restsUntil()).toMillis());
-      assertThat(worker.round()).as("it rests").isZero();
+      work();
+      rests.add(Duration.between(now, worker.standing().restsUntil()).toMillis());
+      assertThat(worker.round(true)).as("it rests").isZero();
+      assertThat(worker.standing().why()).isEqualTo(WHY);
       now = now.plus(Duration.ofMinutes(10));
     }
 
     assertThat(rests).isSorted().doesNotHaveDuplicates();
-    worker.round();
+    work();
     assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.SEEN);
-    assertThat(worker.restsUntil()).isBefore(now);
+    assertThat(worker.standing().restsUntil()).isBefore(now);
+    assertThat(worker.standing().why()).isNull();
   }
 
   @Test
-  public void afterAFailureOneChangeFeelsTheWay() throws InterruptedException {
+  public void afterAFailureOneChangeFeelsTheWayAndTheOthersAreNotEvenSent()
+      throws InterruptedException {
     for (int i = 1; i <= 4; i++) {
       queue.add(i);
     }
-    application.next.addAll(List.of(Fault.DOWN, Fault.DOWN, Fault.DOWN, Fault.DOWN));
-    worker.round();
-    now = now.plusSeconds(60);
+    application.next.add(Fault.DOWN);
 
-    assertThat(worker.round()).isEqualTo(1);
-    assertThat(worker.round()).isEqualTo(3);
+    work();
+
+    assertThat(application.calls).as("the rest was put back").isEqualTo(1);
+    assertThat(queue.changes.values())
+        .allMatch(change -> change.state() == ChangeState.QUEUED)
+        .extracting(Change::attempts)
+        .containsExactlyInAnyOrder(1, 0, 0, 0);
+    now = now.plusSeconds(60);
+    assertThat(worker.round(true)).as("one feels the way").isEqualTo(1);
+    work();
+    work();
+    assertThat(application.accounts).hasSize(4);
+  }
+
+  @Test
+  public void oneLostAnswerStopsNobodyElseAndThreeInARowDo() throws InterruptedException {
+    for (int i = 1; i <= 9; i++) {
+      queue.add(i);
+    }
+    application.next.addAll(List.of(Fault.LOSE_ANSWER_BEFORE_WRITE));
+    work();
+    assertThat(application.accounts).hasSizeGreaterThanOrEqualTo(4);
+    assertThat(worker.standing().why()).isNull();
+
+    now = now.plusSeconds(60);
+    for (int i = 10; i <= 14; i++) {
+      queue.add(i);
+    }
+    application.accounts.clear();
+    application.next.addAll(
+        List.of(
+            Fault.LOSE_ANSWER_BEFORE_WRITE,
+            Fault.LOSE_ANSWER_BEFORE_WRITE,
+            Fault.LOSE_ANSWER_BEFORE_WRITE));
+    work();
+
+    assertThat(worker.standing().why()).isEqualTo(WHY);
+    assertThat(worker.standing().restsUntil()).isAfter(now);
+  }
+
+  @Test
+  public void whatIsNotShownYetIsLookedUpAndNotSentAgain() throws InterruptedException {
+    queue.add(1);
+    application.next.add(Fault.SHOWN_LATER);
+
+    work();
+    assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.UNSURE);
+    assertThat(queue.changes.get(1L).due()).isEqualTo(now.plusSeconds(5));
+    assertThat(worker.standing().why()).as("the application is well").isNull();
+    now = now.plusSeconds(6);
+    work();
+
+    assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.SEEN);
+    assertThat(application.writes).isEqualTo(1);
+  }
+
+  @Test
+  public void whoAsksForFewerGetsFewerAndMoreAgainWhileItGoesWell() throws InterruptedException {
+    worker.close();
+    var delays = new Delays(Duration.ofSeconds(1), Duration.ofMinutes(5), () -> 0.999);
+    worker = new Worker("app", () -> application, queue, delays, () -> now, new Bounds(8, 0));
+    queue.add(1);
+    application.next.add(Fault.TOO_MANY);
+    work();
+    assertThat(worker.standing().atOnce()).isEqualTo(4);
+
+    now = now.plus(Duration.ofMinutes(4));
+    for (int i = 2; i < 100; i++) {
+      queue.add(i);
+    }
+    for (int i = 0; i < 10; i++) {
+      work();
+    }
+
+    assertThat(worker.standing().atOnce()).isEqualTo(8);
+  }
+
+  @Test
+  public void noMoreCallsASecondThanAreAllowed() throws InterruptedException {
+    worker.close();
+    var delays = new Delays(Duration.ofSeconds(1), Duration.ofMinutes(5), () -> 0.999);
+    worker = new Worker("app", () -> application, queue, delays, () -> now, new Bounds(8, 50));
+    for (int i = 1; i <= 11; i++) {
+      queue.add(i);
+    }
+
+    var begin = System.nanoTime();
+    work();
+
+    assertThat(Duration.ofNanos(System.nanoTime() - begin)).isGreaterThan(Duration.ofMillis(190));
+  }
+
+  @Test
+  public void aFaultOfTheConnectorItselfLosesNothing() throws InterruptedException {
+    queue.add(1);
+    application.next.add(Fault.BREAK);
+
+    work();
+
+    assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.UNSURE);
+    assertThat(queue.changes.get(1L).problem().code()).isEqualTo("connector-fault");
+    assertThat(worker.standing().underWay()).isZero();
   }
 
   @Test
@@ -120,7 +244,7 @@ public class WorkerTest {
     queue.add(1);
     application.next.add(Fault.TOO_MANY);
 
-    worker.round();
+    work();
 
     assertThat(queue.changes.get(1L).due()).isEqualTo(now.plus(Duration.ofMinutes(3)));
   }
@@ -129,12 +253,12 @@ public class WorkerTest {
   public void aConnectionThatWasReopenedIsUsedFromTheNextRoundOn() throws InterruptedException {
     queue.add(1);
     application.next.add(Fault.DOWN);
-    worker.round();
+    work();
     var reopened = new Application();
     application = reopened;
     now = now.plusSeconds(60);
 
-    worker.round();
+    work();
 
     assertThat(reopened.accounts).containsOnlyKeys("ebb-1");
   }
@@ -145,7 +269,7 @@ public class WorkerTest {
     queue.add(2);
     application.next.add(Fault.REFUSE);
 
-    worker.round();
+    work();
 
     assertThat(queue.changes.values())
         .extracting(Change::state)
@@ -165,6 +289,8 @@ public class WorkerTest {
     DOWN,
     TOO_MANY,
     REFUSE,
+    BREAK,
+    SHOWN_LATER,
     LOSE_ANSWER_AFTER_WRITE,
     LOSE_ANSWER_BEFORE_WRITE
   }
@@ -174,10 +300,16 @@ public class WorkerTest {
     final Map<String, ObservedAccount> accounts = new ConcurrentHashMap<>();
     final Deque<Fault> next = new ArrayDeque<>();
     int writes;
+    int calls;
 
     @Override
     public Capabilities capabilities() {
-      return new Capabilities(Set.of(), Map.of(), false, false, false, false);
+      return Capabilities.UNKNOWN;
+    }
+
+    @Override
+    public Inspection inspect() {
+      return new Inspection(capabilities(), List.of(), null);
     }
 
     @Override
@@ -197,12 +329,18 @@ public class WorkerTest {
 
     @Override
     public synchronized Outcome apply(Instruction instruction) {
+      calls++;
       var fault = next.poll();
       return switch (fault) {
         case null -> new Outcome.Applied(Optional.of(written((Instruction.Create) instruction)));
         case DOWN -> new Outcome.RetryLater(null, WHY);
         case TOO_MANY -> new Outcome.RetryLater(Duration.ofMinutes(3), WHY);
         case REFUSE -> new Outcome.Refused(WHY);
+        case BREAK -> throw new IllegalStateException("a fault of the connector");
+        case SHOWN_LATER -> {
+          written((Instruction.Create) instruction);
+          yield new Outcome.NotSeenYet(Duration.ofSeconds(5), WHY);
+        }
         case LOSE_ANSWER_BEFORE_WRITE -> new Outcome.Unknown(WHY);
         case LOSE_ANSWER_AFTER_WRITE -> {
           written((Instruction.Create) instruction);
@@ -226,7 +364,7 @@ public class WorkerTest {
 
   /** A queue in memory. */
   private static final class Line implements Queue {
-    final Map<Long, Change> changes = new TreeMap<>();
+    final Map<Long, Change> changes = new ConcurrentSkipListMap<>();
 
     void add(long id) {
       changes.put(

@@ -3,17 +3,23 @@ package ebb.service.applications;
 import ebb.api.AccountView;
 import ebb.api.ApplicationEdit;
 import ebb.api.ApplicationView;
+import ebb.api.InspectionView;
 import ebb.api.Listing;
+import ebb.api.PauseRequest;
 import ebb.api.SyncView;
 import ebb.core.application.Application;
+import ebb.core.application.Application.Pause;
 import ebb.core.operator.Act;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Refusal;
 import ebb.service.connections.Connections;
+import ebb.service.connections.SecretTexts;
+import ebb.service.connections.SettingsCheck;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
 import ebb.service.web.Allowed;
 import ebb.service.web.Callers;
+import ebb.service.web.Pauses;
 import ebb.service.web.Problems;
 import ebb.service.web.Requests;
 import ebb.store.Database;
@@ -52,6 +58,7 @@ class ApplicationController {
   private final ChangeSets changeSets;
   private final Connections connections;
   private final Syncs syncs;
+  private final Inspections inspections;
   private final SecretBox secrets;
   private final Journal journal;
   private final BusinessClock clock;
@@ -64,6 +71,7 @@ class ApplicationController {
       ChangeSets changeSets,
       Connections connections,
       Syncs syncs,
+      Inspections inspections,
       SecretBox secrets,
       Journal journal,
       BusinessClock clock) {
@@ -74,6 +82,7 @@ class ApplicationController {
     this.changeSets = changeSets;
     this.connections = connections;
     this.syncs = syncs;
+    this.inspections = inspections;
     this.secrets = secrets;
     this.journal = journal;
     this.clock = clock;
@@ -103,19 +112,12 @@ class ApplicationController {
       @RequestHeader(name = "If-Match", required = false) String ifMatch,
       @RequestBody ApplicationEdit edit,
       Principal principal) {
-    var settings = edit.settings() == null ? Map.<String, String>of() : edit.settings();
-    var problems = Connections.problems(Requests.required(edit.kind(), "kind"), settings);
-    if (!problems.isEmpty()) {
-      throw new Refusal(Refusal.Kind.INVALID, problems);
-    }
+    var application = checked(name, edit);
     database.writeAll(
         session -> {
           long version = applications.get(session, name).map(Application::version).orElse(0L);
           Requests.expect(name, Requests.version(ifMatch), version);
-          applications.put(
-              session,
-              new Application(name, edit.kind(), settings, null, null, null, version),
-              edit.secret() == null ? null : secrets.seal(edit.secret()));
+          applications.put(session, application, secrets(session, name, edit));
           journal.write(
               session,
               clock.instant(),
@@ -124,6 +126,80 @@ class ApplicationController {
     connections.reopen(name);
     connections.check(name);
     return show(name);
+  }
+
+  /**
+   * Looks at an application before it is connected, or connected otherwise. Nothing is kept, and
+   * nothing written there. Secrets that are left out are those it has.
+   */
+  @Allowed(Act.EDIT_SETTINGS)
+  @PostMapping("/{name}/try")
+  InspectionView tryOut(@PathVariable String name, @RequestBody ApplicationEdit edit) {
+    var application = checked(name, edit);
+    var text = database.read(session -> openSecrets(session, name));
+    return inspections.view(
+        connections.inspect(application, SecretTexts.read(SecretTexts.with(text, sent(edit)))));
+  }
+
+  /** Looks at an application as it is connected. Nothing is written there. */
+  @Allowed(Act.SEE_SETTINGS)
+  @PostMapping("/{name}/inspect")
+  InspectionView inspect(@PathVariable String name) {
+    database.read(session -> get(session, name));
+    return inspections.view(connections.inspect(name));
+  }
+
+  /** Sends nothing there until it is let go on. What is under way is finished. */
+  @Allowed(Act.STOP_WORK)
+  @PostMapping("/{name}/pause")
+  ApplicationView pause(
+      @PathVariable String name, @RequestBody PauseRequest request, Principal principal) {
+    var why = Requests.required(request.why(), "why");
+    return setPause(name, new Pause(principal.getName(), why, clock.instant()), principal);
+  }
+
+  /** Lets the work on an application go on. */
+  @Allowed(Act.STOP_WORK)
+  @PostMapping("/{name}/go-on")
+  ApplicationView goOn(@PathVariable String name, Principal principal) {
+    return setPause(name, null, principal);
+  }
+
+  private ApplicationView setPause(String name, Pause pause, Principal principal) {
+    database.writeAll(
+        session -> {
+          get(session, name);
+          applications.pause(session, name, pause);
+          var deed =
+              Deed.of(principal.getName(), (pause == null ? "let go on " : "paused ") + name);
+          journal.write(session, clock.instant(), pause == null ? deed : deed.because(pause.why()));
+        });
+    return database.read(session -> view(session, get(session, name)));
+  }
+
+  private static Application checked(String name, ApplicationEdit edit) {
+    var settings = edit.settings() == null ? Map.<String, String>of() : edit.settings();
+    var problems =
+        SettingsCheck.problems(Requests.required(edit.kind(), "kind"), settings, edit.secrets());
+    if (!problems.isEmpty()) {
+      throw new Refusal(Refusal.Kind.INVALID, problems);
+    }
+    return Application.connected(name, edit.kind(), settings);
+  }
+
+  private String secrets(StatelessSession session, String name, ApplicationEdit edit) {
+    return edit.secrets() == null
+        ? null
+        : secrets.seal(SecretTexts.with(openSecrets(session, name), sent(edit)));
+  }
+
+  private static Map<String, String> sent(ApplicationEdit edit) {
+    return edit.secrets() == null ? Map.of() : edit.secrets();
+  }
+
+  /** Null if it has none. */
+  private String openSecrets(StatelessSession session, String name) {
+    return applications.secret(session, name).map(secrets::open).orElse(null);
   }
 
   /** Reads all accounts, and proposes to put right what drifted. Writes nothing there. */
@@ -186,7 +262,9 @@ class ApplicationController {
         application.version(),
         application.kind(),
         application.settings(),
+        SecretTexts.names(openSecrets(session, application.name())),
         byLevel,
+        Pauses.view(application.pause()),
         Problems.view(application.problem()),
         application.checkedAt(),
         application.syncedAt(),

@@ -1,5 +1,7 @@
 package ebb.service.changes;
 
+import static ebb.core.change.ChangeState.REFUSED;
+
 import ebb.core.application.Instruction;
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
@@ -21,7 +23,9 @@ import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
-import ebb.store.changes.Changes;
+import ebb.store.changes.Attempts;
+import ebb.store.changes.Attempts.Attempt;
+import ebb.store.changes.ChangeQueue;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import java.time.Instant;
@@ -37,6 +41,7 @@ import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -48,7 +53,8 @@ final class StoreQueue implements Queue {
   private final Database database;
   private final BusinessClock clock;
   private final Evaluator evaluator;
-  private final Changes changes;
+  private final ChangeQueue queue;
+  private final Attempts attempts;
   private final Accounts accounts;
   private final Journal journal;
   private final List<Aftermath> aftermaths;
@@ -57,14 +63,16 @@ final class StoreQueue implements Queue {
       Database database,
       BusinessClock clock,
       Evaluator evaluator,
-      Changes changes,
+      ChangeQueue queue,
+      Attempts attempts,
       Accounts accounts,
       Journal journal,
       List<Aftermath> aftermaths) {
     this.database = database;
     this.clock = clock;
     this.evaluator = evaluator;
-    this.changes = changes;
+    this.queue = queue;
+    this.attempts = attempts;
     this.accounts = accounts;
     this.journal = journal;
     this.aftermaths = aftermaths;
@@ -78,14 +86,14 @@ final class StoreQueue implements Queue {
   @Override
   public List<Claim> claim(String application, int max, Instant now, Instant leaseUntil) {
     // Looking costs no commit; only a claim does.
-    return database.read(session -> changes.isAnyDue(session, application, now))
+    return database.read(session -> queue.isAnyDue(session, application, now))
         ? database.write(session -> claim(session, application, max, now, leaseUntil))
         : List.of();
   }
 
   private List<Claim> claim(
       StatelessSession session, String application, int max, Instant now, Instant leaseUntil) {
-    var claimed = changes.claim(session, application, max, now, leaseUntil);
+    var claimed = queue.claim(session, application, max, now, leaseUntil);
     var people =
         claimed.stream().map(Change::person).collect(Collectors.toCollection(TreeSet::new));
     var computed =
@@ -247,21 +255,28 @@ final class StoreQueue implements Queue {
   public void record(List<Result> results, Instant now) {
     database.writeAll(
         session -> {
-          var deeds = new ArrayList<Deed>();
-          var recorded = new ArrayList<Result>();
-          for (var result : results) {
-            var change = onBusinessTime(withAccount(session, result, clock.instant()));
-            changes.record(session, change);
-            recorded.add(new Result(change, result.observed()));
-            if (change.state() == ChangeState.OVERTAKEN
-                || change.state().isDone()
-                || change.state() == ChangeState.REFUSED) {
-              deeds.add(deed(change));
-            }
-          }
-          journal.write(session, clock.instant(), deeds);
-          aftermaths.forEach(after -> after.recorded(session, recorded, clock.instant()));
+          var at = clock.instant();
+          var recorded = withAccounts(session, results, at);
+          queue.record(session, recorded.stream().map(Result::change).toList());
+          attempts.add(session, recorded.stream().flatMap(StoreQueue::attempt).toList());
+          journal.write(
+              session,
+              at,
+              recorded.stream()
+                  .map(Result::change)
+                  .filter(change -> change.state().isOver() || change.state() == REFUSED)
+                  .map(StoreQueue::deed)
+                  .toList());
+          aftermaths.forEach(after -> after.recorded(session, recorded, at));
         });
+  }
+
+  private static Stream<Attempt> attempt(Result result) {
+    var change = result.change();
+    return result.exchanges().isEmpty()
+        ? Stream.empty()
+        : Stream.of(
+            new Attempt(change.id(), change.attempts(), change.state().name(), result.exchanges()));
   }
 
   private Change onBusinessTime(Change change) {
@@ -283,41 +298,82 @@ final class StoreQueue implements Queue {
         change.edits());
   }
 
-  /** Keeps the account as it was read back. */
-  private Change withAccount(StatelessSession session, Result result, Instant now) {
-    var change = result.change();
-    if (!change.state().isDone()) {
-      return change;
+  /** Keeps the accounts as they were read back, and says of each change which is its own. */
+  private List<Result> withAccounts(StatelessSession session, List<Result> results, Instant now) {
+    var done = results.stream().filter(result -> result.change().state().isDone()).toList();
+    var known = known(session, done);
+    var numbers =
+        accounts.numbers(session, (int) done.stream().filter(one -> isNew(one, known)).count());
+    var kept = new ArrayList<Account>();
+    var recorded = new ArrayList<Result>();
+    for (var result : results) {
+      var change = result.change();
+      var account = Optional.<Account>empty();
+      if (change.state().isDone()) {
+        var before = known.get(change.id());
+        account =
+            change.kind() == ChangeKind.CREATE
+                ? Optional.of(created(before == null ? numbers.pop() : before.id(), result, now))
+                : Optional.ofNullable(before)
+                    .map(one -> after(one, change, result.observed(), now));
+      }
+      account.ifPresent(kept::add);
+      var own = account.map(one -> change.on(one.id())).orElse(change);
+      recorded.add(new Result(onBusinessTime(own), result.observed(), result.exchanges()));
     }
-    if (change.kind() == ChangeKind.CREATE) {
-      var account = created(session, change, result.observed().orElseThrow(), now);
-      accounts.put(session, account);
-      return change.on(account.id());
-    }
-    accounts
-        .get(session, change.account() == null ? accountOf(session, change) : change.account())
-        .ifPresent(
-            account -> accounts.put(session, after(account, change, result.observed(), now)));
-    return change;
+    accounts.putAll(session, kept);
+    return recorded;
   }
 
-  private long accountOf(StatelessSession session, Change change) {
-    return accounts
-        .existing(session, change.person(), change.application())
-        .map(Account::id)
-        .orElse(-1L);
+  private static boolean isNew(Result result, Map<Long, Account> known) {
+    return result.change().kind() == ChangeKind.CREATE && !known.containsKey(result.change().id());
   }
 
-  private Account created(
-      StatelessSession session, Change change, ObservedAccount observed, Instant now) {
-    var known =
-        accounts
-            .byRemoteIds(session, change.application(), List.of(observed.id()))
-            .get(observed.id());
+  /** The accounts that changes are about, as far as they are known, by change. */
+  private Map<Long, Account> known(StatelessSession session, List<Result> done) {
+    var known = new HashMap<Long, Account>();
+    var created =
+        done.stream()
+            .filter(result -> result.change().kind() == ChangeKind.CREATE)
+            .collect(
+                Collectors.groupingBy(
+                    result -> result.change().application(),
+                    Collectors.toMap(
+                        result -> result.observed().orElseThrow().id(), Result::change)));
+    created.forEach(
+        (application, byId) ->
+            accounts
+                .byRemoteIds(session, application, byId.keySet())
+                .forEach((id, account) -> known.put(byId.get(id).id(), account)));
+    var others =
+        done.stream()
+            .map(Result::change)
+            .filter(change -> change.kind() != ChangeKind.CREATE)
+            .toList();
+    if (!others.isEmpty()) {
+      var people = others.stream().map(Change::person).collect(Collectors.toSet());
+      var theirs = accounts.of(session, people);
+      for (var change : others) {
+        theirs.getOrDefault(change.person(), List.of()).stream()
+            .filter(account -> account.application().equals(change.application()))
+            .filter(
+                account ->
+                    change.account() == null
+                        ? account.level().exists()
+                        : change.account().equals(account.id()))
+            .findFirst()
+            .ifPresent(account -> known.put(change.id(), account));
+      }
+    }
+    return known;
+  }
+
+  private static Account created(long number, Result result, Instant now) {
+    var observed = result.observed().orElseThrow();
     return new Account(
-        known == null ? accounts.number(session) : known.id(),
-        change.application(),
-        change.person(),
+        number,
+        result.change().application(),
+        result.change().person(),
         observed.usable() ? Level.ACTIVE : Level.PREPARED,
         observed,
         new TreeMap<>(),

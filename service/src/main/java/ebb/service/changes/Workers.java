@@ -2,15 +2,20 @@ package ebb.service.changes;
 
 import ebb.core.application.Application;
 import ebb.core.execution.Delays;
+import ebb.core.execution.Standing;
 import ebb.core.execution.Worker;
 import ebb.service.connections.Connections;
 import ebb.store.Database;
 import ebb.store.applications.Applications;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
-import java.util.HashMap;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ThreadLocalRandom;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -32,16 +37,39 @@ final class Workers {
           Duration.ofMinutes(5),
           () -> ThreadLocalRandom.current().nextDouble());
 
-  private record Running(long version, Thread thread) {}
+  /** A worker and its thread; one that retires claims no more, and ends when all is recorded. */
+  private static final class Running {
+    private final long version;
+    private final Worker worker;
+    private volatile boolean claims;
+    private volatile boolean retires;
+
+    Running(long version, Worker worker) {
+      this.version = version;
+      this.worker = worker;
+    }
+
+    boolean goesOn() {
+      return !retires || worker.standing().underWay() > 0;
+    }
+  }
 
   private final Database database;
   private final Applications applications;
   private final Connections connections;
   private final StoreQueue queue;
-  private final Map<String, Running> running = new HashMap<>();
-  private volatile boolean stopping;
+  private final Brake brake;
+  private final Map<String, Running> running = new ConcurrentHashMap<>();
+  private final List<Thread> threads = new ArrayList<>();
+  private boolean stopping;
 
-  Workers(Database database, Applications applications, Connections connections, StoreQueue queue) {
+  Workers(
+      Database database,
+      Applications applications,
+      Connections connections,
+      StoreQueue queue,
+      Brake brake) {
+    this.brake = brake;
     this.database = database;
     this.applications = applications;
     this.connections = connections;
@@ -51,15 +79,30 @@ final class Workers {
   /** Starts workers for new applications, and new ones where settings were edited. */
   @Scheduled(fixedDelay = 200)
   synchronized void watch() {
-    for (var application : database.read(applications::list)) {
-      var now = running.get(application.name());
-      if (!stopping && (now == null || now.version() != application.version())) {
-        if (now != null) {
-          now.thread().interrupt();
-        }
-        running.put(application.name(), start(application));
-      }
+    if (stopping) {
+      return;
     }
+    var all = database.read(applications::list);
+    var isStopped = database.read(brake::stopped).isPresent();
+    for (var application : all) {
+      var now = running.get(application.name());
+      if (now == null || now.version != application.version()) {
+        if (now != null) {
+          now.retires = true;
+        }
+        now = start(application);
+        running.put(application.name(), now);
+      }
+      now.claims = !isStopped && application.pause() == null;
+    }
+    threads.removeIf(thread -> !thread.isAlive());
+  }
+
+  /** How the work on each application goes in this process. */
+  Map<String, Standing> standings() {
+    var standings = new TreeMap<String, Standing>();
+    running.forEach((name, one) -> standings.put(name, one.worker.standing()));
+    return standings;
   }
 
   private Running start(Application application) {
@@ -70,29 +113,31 @@ final class Workers {
             queue,
             DELAYS,
             InstantSource.system(),
-            connections.callsAtOnce(application.name()));
-    var thread =
+            connections.bounds(application.name()));
+    var one = new Running(application.version(), worker);
+    threads.add(
         Thread.ofPlatform()
             .name("worker-" + application.name())
             .daemon()
-            .start(() -> work(application.name(), worker));
-    return new Running(application.version(), thread);
+            .start(() -> work(application.name(), one)));
+    return one;
   }
 
-  private void work(String application, Worker worker) {
-    try {
-      while (!stopping && !Thread.currentThread().isInterrupted()) {
-        oneRound(application, worker);
+  private static void work(String application, Running one) {
+    try (var worker = one.worker) {
+      while (one.goesOn()) {
+        oneRound(application, worker, one.claims && !one.retires);
       }
     } catch (InterruptedException _) {
       Thread.currentThread().interrupt();
     }
   }
 
-  private static void oneRound(String application, Worker worker) throws InterruptedException {
+  private static void oneRound(String application, Worker worker, boolean claims)
+      throws InterruptedException {
     try {
-      if (worker.round() == 0) {
-        Thread.sleep(IDLE);
+      if (worker.round(claims) == 0) {
+        worker.await(IDLE);
       }
     } catch (RuntimeException e) {
       // Leases of what was claimed run out; it is then looked up before anything is sent again.
@@ -103,9 +148,13 @@ final class Workers {
 
   @PreDestroy
   void stop() throws InterruptedException {
-    stopping = true;
-    for (var one : running.values()) {
-      one.thread().join(STOPPING);
+    synchronized (this) {
+      stopping = true;
+      running.values().forEach(one -> one.retires = true);
+    }
+    var end = Instant.now().plus(STOPPING);
+    for (var thread : List.copyOf(threads)) {
+      thread.join(Duration.ofMillis(Math.max(1, Duration.between(Instant.now(), end).toMillis())));
     }
   }
 }

@@ -1,52 +1,47 @@
 package ebb.service.connections;
 
+import ebb.connectors.companion.CompanionClient;
+import ebb.connectors.companion.Joined;
+import ebb.connectors.http.JsonHttp;
+import ebb.connectors.http.Lines;
 import ebb.connectors.ldap.LdapConnector;
 import ebb.connectors.scim.ScimConnector;
 import ebb.core.application.Application;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
-import ebb.core.application.Secret;
+import ebb.core.application.Inspection;
+import ebb.core.application.Secrets;
 import ebb.core.application.Unreachable;
+import ebb.core.execution.Worker;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
-import ebb.core.problem.Where;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.applications.Applications;
 import jakarta.annotation.PreDestroy;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.Objects;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
 /** One connector per application, opened when it is first needed and kept until it is edited. */
 @Component
 public final class Connections {
-  /** What is assumed of an application that has never answered: its first sync corrects it. */
-  private static final Capabilities UNKNOWN =
-      new Capabilities(Set.of(), Map.of(), true, false, false, false);
-
-  private static final Map<String, List<String>> NEEDED =
-      Map.of("scim", List.of("address"), "ldap", List.of("host", "port", "bindDn", "people"));
-
-  private record Open(Connector connector, int callsAtOnce) {}
+  private record Open(Connector connector, Worker.Bounds bounds) {}
 
   private final Database database;
   private final Applications applications;
-  private final SecretBox secrets;
+  private final SecretBox box;
   private final BusinessClock clock;
   private final Map<String, Open> open = new ConcurrentHashMap<>();
   private final Map<String, Capabilities> known = new ConcurrentHashMap<>();
 
-  Connections(
-      Database database, Applications applications, SecretBox secrets, BusinessClock clock) {
+  Connections(Database database, Applications applications, SecretBox box, BusinessClock clock) {
     this.clock = clock;
     this.database = database;
     this.applications = applications;
-    this.secrets = secrets;
+    this.box = box;
   }
 
   /**
@@ -56,16 +51,19 @@ public final class Connections {
     return open(application).connector();
   }
 
-  /** How many calls at once an application is given. */
-  public int callsAtOnce(String application) {
-    return open(application).callsAtOnce();
+  /** How many calls an application is given, at once and a second. */
+  public Worker.Bounds bounds(String application) {
+    return open(application).bounds();
   }
 
   /** What an application can do, as it last said. Calls nobody. */
   public Capabilities capabilities(String application) {
     return known.computeIfAbsent(
         application,
-        name -> database.read(session -> applications.capabilities(session, name)).orElse(UNKNOWN));
+        name ->
+            database
+                .read(session -> applications.capabilities(session, name))
+                .orElse(Capabilities.UNKNOWN));
   }
 
   /**
@@ -77,12 +75,50 @@ public final class Connections {
     Problem problem = null;
     Capabilities found = null;
     try {
-      found = to(application).capabilities();
+      var inspection = to(application).inspect();
+      found = inspection.capabilities();
+      problem = firstAmiss(inspection);
     } catch (Unreachable e) {
       problem = e.problem();
     }
     keep(application, found, problem);
     return problem;
+  }
+
+  private static Problem firstAmiss(Inspection inspection) {
+    return inspection.findings().stream()
+        .map(Inspection.Finding::problem)
+        .filter(Objects::nonNull)
+        .findFirst()
+        .orElse(null);
+  }
+
+  /**
+   * Looks at an application, and writes nothing there.
+   *
+   * @throws Refusal if it does not answer
+   */
+  public Inspection inspect(String application) {
+    try {
+      return to(application).inspect();
+    } catch (Unreachable e) {
+      throw new Refusal(Refusal.Kind.UNAVAILABLE, e.problem());
+    }
+  }
+
+  /**
+   * Looks at an application that is not connected yet, or would be connected otherwise.
+   *
+   * @param secrets null for those it has
+   * @throws Refusal if it does not answer
+   */
+  public Inspection inspect(Application application, Secrets secrets) {
+    var own = secrets == null ? secrets(application.name()) : secrets;
+    try (var connector = open(application, own).connector()) {
+      return connector.inspect();
+    } catch (Unreachable e) {
+      throw new Refusal(Refusal.Kind.UNAVAILABLE, e.problem());
+    }
   }
 
   private void keep(String application, Capabilities found, Problem problem) {
@@ -107,42 +143,6 @@ public final class Connections {
     }
   }
 
-  /** All problems of an application's settings; empty if they can be used. */
-  public static List<Problem> problems(String kind, Map<String, String> settings) {
-    var problems = new ArrayList<Problem>();
-    if (!NEEDED.containsKey(kind)) {
-      problems.add(
-          new Problem(
-              "connector-unknown",
-              "There is no connector of kind %s.".formatted(kind),
-              "Ebb speaks scim and ldap so far.",
-              "Use one of those.",
-              Where.field("kind")));
-      return problems;
-    }
-    for (var name : NEEDED.get(kind)) {
-      if (settings.getOrDefault(name, "").isBlank()) {
-        problems.add(
-            new Problem(
-                "setting-missing",
-                "The setting %s is missing.".formatted(name),
-                "The %s connector cannot connect without it.".formatted(kind),
-                "Add it.",
-                Where.field(name)));
-      }
-    }
-    if (settings.containsKey("port") && !settings.get("port").matches("\\d{1,5}")) {
-      problems.add(
-          new Problem(
-              "setting-invalid",
-              "The port %s is no number.".formatted(settings.get("port")),
-              "Connecting would fail.",
-              "Correct it.",
-              Where.field("port")));
-    }
-    return problems;
-  }
-
   private Open open(String name) {
     return open.computeIfAbsent(
         name,
@@ -152,25 +152,47 @@ public final class Connections {
                   .read(session -> applications.get(session, name))
                   .orElseThrow(
                       () -> Refusal.notFound("application", name, "See: ebb applications list"));
-          return open(application, secret(name));
+          return open(application, secrets(name));
         });
   }
 
-  private Secret secret(String name) {
-    return new Secret(
-        database.read(session -> applications.secret(session, name)).map(secrets::open).orElse(""));
+  private Secrets secrets(String name) {
+    return database
+        .read(session -> applications.secret(session, name))
+        .map(box::open)
+        .map(SecretTexts::read)
+        .orElse(Secrets.NONE);
   }
 
-  private static Open open(Application application, Secret secret) {
+  private static Open open(Application application, Secrets secrets) {
     var name = application.name();
     var settings = application.settings();
-    return switch (application.kind()) {
-      case "scim" ->
-          new Open(ScimConnector.open(name, settings, secret), ScimConnector.CALLS_AT_ONCE);
-      case "ldap" ->
-          new Open(LdapConnector.open(name, settings, secret), LdapConnector.CALLS_AT_ONCE);
-      default -> throw new IllegalStateException("No connector for " + application.kind());
-    };
+    var bounds = bounds(application);
+    var connector =
+        switch (application.kind()) {
+          case "scim" -> ScimConnector.open(name, settings, secrets, bounds.callsAtOnce());
+          case "ldap" -> LdapConnector.open(name, settings, secrets.get(Secrets.TOKEN));
+          default -> throw new IllegalStateException("No connector for " + application.kind());
+        };
+    return new Open(
+        settings.containsKey("companion")
+            ? new Joined(
+                connector,
+                new CompanionClient(
+                    new JsonHttp(Lines.companion(name, settings, secrets, bounds.callsAtOnce()))))
+            : connector,
+        bounds);
+  }
+
+  private static Worker.Bounds bounds(Application application) {
+    var settings = application.settings();
+    var usual =
+        application.kind().equals("ldap")
+            ? LdapConnector.CALLS_AT_ONCE
+            : ScimConnector.CALLS_AT_ONCE;
+    return new Worker.Bounds(
+        settings.containsKey("callsAtOnce") ? Integer.parseInt(settings.get("callsAtOnce")) : usual,
+        Double.parseDouble(settings.getOrDefault("callsPerSecond", "0")));
   }
 
   @PreDestroy

@@ -1,6 +1,7 @@
 package ebb.service.departures;
 
 import ebb.core.application.Application;
+import ebb.core.application.Part;
 import ebb.core.departure.AccountCase;
 import ebb.core.departure.Departure;
 import ebb.core.departure.Gate;
@@ -75,8 +76,8 @@ final class GateKeeper {
         part.application(),
         accounts.get(session, part.account()).orElseThrow().level(),
         applications.get(session, part.application()).map(Application::ownsNothing).orElse(null),
-        capabilities.ownership(),
-        capabilities.references(),
+        capabilities.has(Part.OWNERSHIP),
+        capabilities.has(Part.REFERENCES),
         part.sheet(),
         part.references(),
         recipientAccount(session, departure, part)

@@ -1,7 +1,7 @@
 package ebb.service.process;
 
 import ebb.store.Database;
-import ebb.store.changes.Changes;
+import ebb.store.changes.ChangeQueue;
 import ebb.store.departures.Departures;
 import ebb.store.feeds.Feeds;
 import ebb.store.notices.Notices;
@@ -17,7 +17,7 @@ import org.springframework.stereotype.Component;
 @Component
 final class LeasesOfTheDead implements InitializingBean {
   private final Database database;
-  private final Changes changes;
+  private final ChangeQueue queue;
   private final Departures departures;
   private final Notices notices;
   private final Feeds feeds;
@@ -25,13 +25,13 @@ final class LeasesOfTheDead implements InitializingBean {
 
   LeasesOfTheDead(
       Database database,
-      Changes changes,
+      ChangeQueue queue,
       Departures departures,
       Notices notices,
       Feeds feeds,
       @Value("${ebb.database-url}") String databaseUrl) {
     this.database = database;
-    this.changes = changes;
+    this.queue = queue;
     this.departures = departures;
     this.notices = notices;
     this.feeds = feeds;
@@ -44,7 +44,7 @@ final class LeasesOfTheDead implements InitializingBean {
     if (alone) {
       database.writeAll(
           session -> {
-            changes.endLeases(session);
+            queue.endLeases(session);
             departures.endLeases(session);
             notices.endLeases(session);
             feeds.letGo(session);

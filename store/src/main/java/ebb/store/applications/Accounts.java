@@ -9,6 +9,7 @@ import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.util.Collection;
+import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -19,6 +20,11 @@ import org.hibernate.StatelessSession;
 public final class Accounts {
   public long number(StatelessSession session) {
     return Numbers.next(session, "account_seq");
+  }
+
+  /** As many numbers as asked for, ascending. */
+  public Deque<Long> numbers(StatelessSession session, int count) {
+    return Numbers.take(session, "account_seq", count);
   }
 
   public Optional<Account> get(StatelessSession session, long id) {
@@ -116,6 +122,15 @@ public final class Accounts {
   }
 
   public void put(StatelessSession session, Account account) {
+    session.upsert(row(account));
+  }
+
+  /** As putting each. */
+  public void putAll(StatelessSession session, Collection<Account> all) {
+    session.upsertMultiple(all.stream().map(Accounts::row).toList());
+  }
+
+  private static AccountEntity row(Account account) {
     var row = new AccountEntity();
     row.id = account.id();
     row.application = account.application();
@@ -126,7 +141,7 @@ public final class Accounts {
     row.grounds = Json.write(account.grounds());
     row.closing = account.closing();
     row.seenAt = account.seenAt();
-    session.upsert(row);
+    return row;
   }
 
   private static Account account(AccountEntity row) {

@@ -22,5 +22,14 @@ class ApplicationEntity {
   @Column(name = "synced_at")
   Instant syncedAt;
 
+  @Column(name = "paused_by")
+  String pausedBy;
+
+  @Column(name = "paused_why")
+  String pausedWhy;
+
+  @Column(name = "paused_at")
+  Instant pausedAt;
+
   long version;
 }

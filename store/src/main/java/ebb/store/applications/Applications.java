@@ -1,6 +1,7 @@
 package ebb.store.applications;
 
 import ebb.core.application.Application;
+import ebb.core.application.Application.Pause;
 import ebb.core.application.Capabilities;
 import ebb.core.problem.Problem;
 import ebb.core.rule.Rule;
@@ -61,7 +62,7 @@ public final class Applications {
     row.kind = application.kind();
     row.settings = Json.write(application.settings());
     row.secret = secret == null ? row.secret : secret;
-    row.version = application.version() + 1;
+    row.version++;
     session.upsert(row);
   }
 
@@ -76,6 +77,23 @@ public final class Applications {
             "update ApplicationEntity set problem = :problem, checkedAt = :at where name = :name")
         .setParameter("problem", Json.write(problem))
         .setParameter("at", at)
+        .setParameter("name", name)
+        .executeUpdate();
+  }
+
+  /**
+   * Pauses the work on an application, or lets it go on.
+   *
+   * @param pause null to let it go on
+   */
+  public void pause(StatelessSession session, String name, Pause pause) {
+    session
+        .createMutationQuery(
+            "update ApplicationEntity set pausedBy = :by, pausedWhy = :why, pausedAt = :at"
+                + " where name = :name")
+        .setParameter("by", pause == null ? null : pause.by())
+        .setParameter("why", pause == null ? null : pause.why())
+        .setParameter("at", pause == null ? null : pause.at())
         .setParameter("name", name)
         .executeUpdate();
   }
@@ -121,6 +139,7 @@ public final class Applications {
         Json.read(row.problem, Problem.class),
         row.checkedAt,
         row.syncedAt,
+        row.pausedAt == null ? null : new Pause(row.pausedBy, row.pausedWhy, row.pausedAt),
         row.version);
   }
 }

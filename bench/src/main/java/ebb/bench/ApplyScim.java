@@ -1,0 +1,214 @@
+package ebb.bench;
+
+import ebb.demo.Client;
+import ebb.demo.SetUp;
+import ebb.demo.Stage;
+import ebb.standins.MailHouse;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.apache.hc.client5.http.classic.methods.HttpGet;
+import org.apache.hc.client5.http.classic.methods.HttpPost;
+import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
+import org.apache.hc.client5.http.impl.classic.HttpClients;
+import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
+import org.apache.hc.core5.http.ContentType;
+import org.apache.hc.core5.http.io.entity.EntityUtils;
+import org.apache.hc.core5.http.io.entity.StringEntity;
+
+/**
+ * Carries out creates that are released and wait, against a bare client that sends the same
+ * requests to the same stand-in: an account is made, and read back.
+ */
+final class ApplyScim {
+  private static final int AT_ONCE = 32;
+  private static final String TOKEN = "mail-house-token";
+
+  private final Path folder;
+  private final Path jar;
+  private final int pairs;
+
+  ApplyScim(Path root, Path folder, int pairs) {
+    this.folder = folder;
+    this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
+    this.pairs = pairs;
+  }
+
+  /**
+   * @param delay how long the stand-in takes for each answer
+   */
+  Measured run(String name, int accounts, Duration delay, double limit) throws Exception {
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    try (var stage = new Stage(folder.resolve(name), jar, 0, List.of("-XX:+UseSerialGC"));
+        var pool = Executors.newFixedThreadPool(AT_ONCE);
+        var client = client()) {
+      var ebb = new Client(stage.url(), stage.token());
+      SetUp.run(ebb, stage);
+      connect(ebb, stage);
+      for (int i = -1; i < pairs; i++) {
+        release(ebb, people(i + 1, accounts));
+        stage.mailHouse().manners().delay(delay);
+        var one = goOn(ebb, stage.mailHouse(), accounts);
+        var other = bare(client, pool, stage.mailHouse(), i + 1, accounts);
+        stage.mailHouse().manners().delay(Duration.ZERO);
+        System.err.printf("%s %.2f s, bare %.2f s%n", name, one, other);
+        if (i >= 0) {
+          ours[i] = one;
+          bare[i] = other;
+        }
+      }
+    }
+    return new Measured(name, Measured.median(ours), Measured.median(bare), limit, "s", accounts);
+  }
+
+  private void connect(Client ebb, Stage stage) throws IOException {
+    ebb.done(
+        "applications",
+        "connect",
+        "mail-house",
+        "--kind=scim",
+        "--set=address=" + stage.mailHouse().scim(),
+        "--set=network=internal",
+        "--set=callsAtOnce=" + AT_ONCE,
+        "--secret-file=" + Files.writeString(folder.resolve("token"), TOKEN));
+    // Only one application, so that nothing else is at work meanwhile.
+    ebb.done("applications", "pause", "directory", "--why=not measured");
+    ebb.done("applications", "pause", "mail-house", "--why=until all is released");
+  }
+
+  private Path people(int round, int count) throws IOException {
+    var file = folder.resolve("people-%d.csv".formatted(round));
+    try (var out = Files.newBufferedWriter(file)) {
+      out.write("Staff no,Family name,Given name,Job,Unit,Contract,First day");
+      out.newLine();
+      for (int i = 0; i < count; i++) {
+        out.write(
+            "%d-%06d,%s,%s,Mate,Deck,employee,01.03.2027"
+                .formatted(round, i, word(round * 1_000_000L + i), word(i * 31L + round)));
+        out.newLine();
+      }
+    }
+    return file;
+  }
+
+  private static String word(long number) {
+    var letters = new StringBuilder();
+    for (long left = number * 2_654_435_761L + 7; letters.length() < 8; left = left / 26 + 11) {
+      letters.append((char) ('a' + Math.floorMod(left, 26)));
+    }
+    return letters.toString();
+  }
+
+  private static void release(Client ebb, Path file) {
+    var made = ebb.json("imports", "add", file.toString(), "--source=hr");
+    ebb.done("applications", "pause", "mail-house", "--why=until all is released");
+    var set = made.path("changeSet").asString();
+    ebb.done("changes", "release", set, "--no-wait", "--reason=a benchmark");
+    while (!ebb.json("changes", "show", set).path("state").asString().equals("released")) {
+      sleep(200);
+    }
+  }
+
+  private static double goOn(Client ebb, MailHouse house, int accounts) {
+    var before = house.accounts().count();
+    var begin = System.nanoTime();
+    ebb.done("applications", "go-on", "mail-house");
+    while (house.accounts().count() < before + accounts) {
+      sleep(20);
+    }
+    while (waiting(ebb) > 0) {
+      sleep(20);
+    }
+    return (System.nanoTime() - begin) / 1e9;
+  }
+
+  /** Not done and recorded yet. */
+  private static long waiting(Client ebb) {
+    long waiting = 0;
+    for (var one : ebb.json("execution", "show").path("applications")) {
+      if (one.path("application").asString().equals("mail-house")) {
+        waiting = one.path("waiting").asLong() + one.path("underWay").asLong();
+      }
+    }
+    return waiting;
+  }
+
+  private static void sleep(long millis) {
+    try {
+      Thread.sleep(millis);
+    } catch (InterruptedException e) {
+      throw new IllegalStateException("Nobody interrupts a benchmark", e);
+    }
+  }
+
+  private static CloseableHttpClient client() {
+    return HttpClients.custom()
+        .setConnectionManager(
+            PoolingHttpClientConnectionManagerBuilder.create()
+                .setMaxConnPerRoute(AT_ONCE)
+                .setMaxConnTotal(AT_ONCE)
+                .build())
+        .build();
+  }
+
+  /** What Ebb sent last, sent again under other names. */
+  private static double bare(
+      CloseableHttpClient client, ExecutorService pool, MailHouse house, int round, int accounts)
+      throws Exception {
+    var sent = house.journal().getLast().sent();
+    var mail = sent.path("userName").asText();
+    var bodies = new ArrayList<String>();
+    for (int i = 0; i < accounts; i++) {
+      bodies.add(
+          sent.toString()
+              .replace(mail, "bare%d-%d".formatted(round, i))
+              .replaceAll("\"ebb-\\d+\"", "\"bare-%d-%d\"".formatted(round, i)));
+    }
+    var next = new AtomicInteger();
+    Callable<Void> work =
+        () -> {
+          for (int i = next.getAndIncrement(); i < accounts; i = next.getAndIncrement()) {
+            createAndRead(client, house.scim(), bodies.get(i));
+          }
+          return null;
+        };
+    var begin = System.nanoTime();
+    for (Future<Void> one : pool.invokeAll(Collections.nCopies(AT_ONCE, work))) {
+      one.get();
+    }
+    return (System.nanoTime() - begin) / 1e9;
+  }
+
+  private static void createAndRead(CloseableHttpClient client, String scim, String body)
+      throws IOException {
+    var post = new HttpPost(scim + "/Users");
+    post.addHeader("Authorization", "Bearer " + TOKEN);
+    post.setEntity(
+        new StringEntity(
+            body, ContentType.create("application/scim+json", StandardCharsets.UTF_8)));
+    var answer =
+        client.execute(
+            post,
+            response -> {
+              if (response.getCode() != 201) {
+                throw new IOException("Answered " + response.getCode());
+              }
+              return EntityUtils.toString(response.getEntity());
+            });
+    var at = answer.indexOf("\"id\":\"") + 6;
+    var get = new HttpGet(scim + "/Users/" + answer.substring(at, answer.indexOf('"', at)));
+    get.addHeader("Authorization", "Bearer " + TOKEN);
+    client.execute(get, response -> EntityUtils.toString(response.getEntity()));
+  }
+}

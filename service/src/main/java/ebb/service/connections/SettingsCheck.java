@@ -1,0 +1,212 @@
+package ebb.service.connections;
+
+import ebb.connectors.http.Lines;
+import ebb.connectors.http.Network;
+import ebb.core.application.Equality;
+import ebb.core.application.Secrets;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Where;
+import java.net.URI;
+import java.net.URISyntaxException;
+import java.security.GeneralSecurityException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** Finds all problems of an application's settings, before anybody is called. */
+public final class SettingsCheck {
+  private static final Map<String, List<String>> NEEDED =
+      Map.of("scim", List.of("address"), "ldap", List.of("host", "port", "bindDn", "people"));
+
+  private static final Set<String> EVERYWHERE =
+      Set.of(
+          "companion",
+          "network",
+          "trusted",
+          "certificate",
+          "patience",
+          "callsAtOnce",
+          "callsPerSecond",
+          "ownsNothing");
+
+  private static final Map<String, Set<String>> KNOWN =
+      Map.of(
+          "scim",
+          Set.of("address", "user", "tokenAddress", "clientId", "scope", "delete", "settles"),
+          "ldap",
+          Set.of(
+              "host",
+              "port",
+              "bindDn",
+              "people",
+              "groups",
+              "objectClasses",
+              "naming",
+              "attributes",
+              "switchAttribute",
+              "usable",
+              "unusable",
+              "originAttribute"));
+
+  private final String kind;
+  private final Map<String, String> settings;
+  private final List<Problem> problems = new ArrayList<>();
+
+  private SettingsCheck(String kind, Map<String, String> settings) {
+    this.kind = kind;
+    this.settings = settings;
+  }
+
+  /**
+   * @param secrets those that are sent with the settings; null if none are
+   * @return empty if they can be used
+   */
+  public static List<Problem> problems(
+      String kind, Map<String, String> settings, Map<String, String> secrets) {
+    var check = new SettingsCheck(kind, settings);
+    check.all(secrets);
+    return check.problems;
+  }
+
+  private void all(Map<String, String> secrets) {
+    if (!NEEDED.containsKey(kind)) {
+      problems.add(
+          new Problem(
+              "connector-unknown",
+              "There is no connector of kind %s.".formatted(kind),
+              "Ebb speaks scim and ldap so far.",
+              "Use one of those.",
+              Where.field("kind")));
+      return;
+    }
+    NEEDED.get(kind).stream()
+        .filter(name -> settings.getOrDefault(name, "").isBlank())
+        .forEach(this::missing);
+    settings.keySet().stream().filter(name -> !isKnown(name)).forEach(this::unknown);
+    number("port", "\\d{1,5}");
+    number("settles", "\\d{1,5}");
+    number("patience", "\\d{1,4}");
+    number("callsAtOnce", "[1-9]\\d?");
+    number("callsPerSecond", "\\d{1,4}(\\.\\d{1,3})?");
+    word("network", Set.of("public", "internal"));
+    word("delete", Set.of("hard", "soft"));
+    address("address");
+    address("companion");
+    address("tokenAddress");
+    equalities();
+    tls(secrets);
+  }
+
+  private boolean isKnown(String name) {
+    return EVERYWHERE.contains(name)
+        || KNOWN.get(kind).contains(name)
+        || name.startsWith("equality.");
+  }
+
+  private void missing(String name) {
+    problems.add(
+        new Problem(
+            "setting-missing",
+            "The setting %s is missing.".formatted(name),
+            "The %s connector cannot connect without it.".formatted(kind),
+            "Add it.",
+            Where.field(name)));
+  }
+
+  private void unknown(String name) {
+    problems.add(
+        new Problem(
+            "setting-unknown",
+            "There is no setting %s for %s.".formatted(name, kind),
+            "It would be kept, and do nothing.",
+            "See docs/applications.md for those there are.",
+            Where.field(name)));
+  }
+
+  private void invalid(String name, String why) {
+    problems.add(
+        new Problem(
+            "setting-invalid",
+            "The setting %s cannot be %s.".formatted(name, settings.get(name)),
+            why,
+            "Correct it.",
+            Where.field(name)));
+  }
+
+  private void number(String name, String pattern) {
+    if (settings.containsKey(name) && !settings.get(name).matches(pattern)) {
+      invalid(name, "It is no number, or too large a one.");
+    }
+  }
+
+  private void word(String name, Set<String> words) {
+    if (settings.containsKey(name) && !words.contains(settings.get(name))) {
+      invalid(name, "It is one of " + String.join(", ", words.stream().sorted().toList()) + ".");
+    }
+  }
+
+  private void equalities() {
+    settings.keySet().stream()
+        .filter(name -> name.startsWith("equality."))
+        .forEach(
+            name -> {
+              try {
+                Equality.of(settings.get(name));
+              } catch (IllegalArgumentException _) {
+                invalid(name, "It is one of exact, ignore-case, telephone, folded.");
+              }
+            });
+  }
+
+  private void address(String name) {
+    var text = settings.getOrDefault(name, "");
+    if (text.isBlank()) {
+      return;
+    }
+    try {
+      var uri = new URI(text);
+      var scheme = String.valueOf(uri.getScheme());
+      if (uri.getHost() == null || !Set.of("http", "https").contains(scheme)) {
+        invalid(name, "It is no address of the web.");
+      } else if (scheme.equals("http") && !isInternal()) {
+        problems.add(
+            new Problem(
+                "address-not-secure",
+                "%s would be called without a secure line.".formatted(text),
+                "Everybody on the way could read Ebb's token.",
+                "Use https; or, within the own network, set network=internal.",
+                Where.field(name)));
+      }
+    } catch (URISyntaxException e) {
+      invalid(name, e.getMessage() + ".");
+    }
+  }
+
+  private boolean isInternal() {
+    var network = settings.getOrDefault("network", "public");
+    return Network.isWord(network) && network.equalsIgnoreCase(Network.INTERNAL.name());
+  }
+
+  private void tls(Map<String, String> secrets) {
+    var own = secrets == null ? Map.<String, String>of() : secrets;
+    var shows = settings.containsKey("certificate") && own.containsKey(Secrets.KEY);
+    if (settings.containsKey("trusted") || shows) {
+      try {
+        Lines.tls(shows ? settings : withoutCertificate(), SecretTexts.of(own)).context();
+      } catch (GeneralSecurityException e) {
+        problems.add(
+            new Problem(
+                "certificate-unreadable",
+                "The certificates or the key cannot be used.",
+                String.valueOf(e.getMessage()),
+                "Give them as PEM: trusted, certificate, and the secret key in PKCS #8.",
+                Where.field(settings.containsKey("trusted") ? "trusted" : "certificate")));
+      }
+    }
+  }
+
+  private Map<String, String> withoutCertificate() {
+    return Map.of("trusted", settings.get("trusted"));
+  }
+}

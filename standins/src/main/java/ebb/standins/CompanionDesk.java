@@ -1,0 +1,78 @@
+package ebb.standins;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.unboundid.scim2.common.exceptions.ScimException;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BooleanSupplier;
+
+/** Answers requests of the companion interface. */
+final class CompanionDesk {
+  private final MailAccounts accounts;
+  private final MailItems items;
+  private final MailUse use;
+  private final BooleanSupplier losesOne;
+
+  /**
+   * @param losesOne whether the transfer that is begun loses something
+   */
+  CompanionDesk(MailAccounts accounts, MailItems items, MailUse use, BooleanSupplier losesOne) {
+    this.accounts = accounts;
+    this.items = items;
+    this.use = use;
+    this.losesOne = losesOne;
+  }
+
+  /**
+   * @param path after "/companion/v1"
+   * @param key of a request that may be sent twice; null for none
+   */
+  Reply answer(
+      String method, List<String> path, Map<String, String> query, JsonNode sent, String key)
+      throws ScimException {
+    return switch (path.isEmpty() ? "" : path.getFirst()) {
+      case "" -> Reply.ok(use.parts());
+      case "seats" -> Reply.ok(use.seats());
+      case "transfers" ->
+          method.equals("POST")
+              ? Reply.ok(items.transfer(sent, key, losesOne.getAsBoolean()))
+              : Reply.ok(items.transferState(path.get(1)));
+      case "accounts" ->
+          path.size() < 3 ? nothing(path) : account(method, path.get(1), path, query);
+      default -> nothing(path);
+    };
+  }
+
+  private Reply account(String method, String account, List<String> path, Map<String, String> query)
+      throws ScimException {
+    accounts.get("User", account);
+    if (method.equals("DELETE")) {
+      switch (path.get(2)) {
+        case "ways-in" -> use.shut(account, path.get(3));
+        case "sessions" -> use.endSessions(account);
+        default -> {
+          return nothing(path);
+        }
+      }
+      return Reply.nothing();
+    }
+    return switch (path.get(2)) {
+      case "items" ->
+          Reply.ok(
+              items.page(
+                  account,
+                  Integer.parseInt(query.getOrDefault("after", "0")),
+                  Integer.parseInt(query.getOrDefault("limit", "100"))));
+      case "references" -> Reply.ok(accounts.references(account));
+      case "ways-in" -> Reply.ok(use.waysInto(account));
+      case "sessions" -> Reply.ok(use.sessions(account));
+      case "activity" -> Reply.ok(use.activity(account));
+      case "seats" -> Reply.ok(use.seatsOf(account));
+      default -> nothing(path);
+    };
+  }
+
+  private static Reply nothing(List<String> path) {
+    return Reply.error(404, "There is nothing at " + path);
+  }
+}

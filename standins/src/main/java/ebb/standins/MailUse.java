@@ -1,0 +1,124 @@
+package ebb.standins;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** Which ways lead into accounts of the house, who is signed in, since when, and in which seat. */
+public final class MailUse {
+  private record Way(String id, String kind, String what) {}
+
+  private static final List<String> PARTS =
+      List.of("holdings", "transfer", "references", "ways-in", "sessions", "activity", "seats");
+
+  private List<String> offered = PARTS;
+  private final Map<String, List<Way>> ways = new HashMap<>();
+  private final Map<String, Integer> sessions = new HashMap<>();
+  private final Map<String, Instant> signedIn = new HashMap<>();
+  private final Map<String, Integer> seats = new LinkedHashMap<>();
+  private final Map<String, Set<String>> taken = new HashMap<>();
+  private int numbers;
+
+  /** Opens a way in: a token, the password of a device, a forwarding rule. */
+  public synchronized void openWay(String account, String kind, String what) {
+    ways.computeIfAbsent(account, _ -> new ArrayList<>())
+        .add(new Way("way-" + ++numbers, kind, what));
+  }
+
+  /** What the open ways into an account are, in words. */
+  public synchronized List<String> openWays(String account) {
+    return ways.getOrDefault(account, List.of()).stream().map(Way::what).toList();
+  }
+
+  public synchronized void signIn(String account, Instant at) {
+    sessions.merge(account, 1, Integer::sum);
+    signedIn.put(account, at);
+  }
+
+  public synchronized int sessionsOf(String account) {
+    return sessions.getOrDefault(account, 0);
+  }
+
+  /** Buys seats of a kind. */
+  public synchronized void addSeats(String kind, int total) {
+    seats.merge(kind, total, Integer::sum);
+  }
+
+  public synchronized void takeSeat(String account, String kind) {
+    taken.computeIfAbsent(account, _ -> new LinkedHashSet<>()).add(kind);
+  }
+
+  /** From now on only these parts of the companion interface are there. */
+  public synchronized void offers(List<String> parts) {
+    offered = List.copyOf(parts);
+  }
+
+  public synchronized void offersAll() {
+    offered = PARTS;
+  }
+
+  synchronized JsonNode parts() {
+    var answer = MailHouse.JSON.createObjectNode();
+    offered.forEach(answer.putArray("parts")::add);
+    return answer;
+  }
+
+  synchronized JsonNode waysInto(String account) {
+    var answer = MailHouse.JSON.createObjectNode();
+    var open = answer.putArray("open");
+    ways.getOrDefault(account, List.of())
+        .forEach(
+            way ->
+                open.addObject()
+                    .put("id", way.id())
+                    .put("kind", way.kind())
+                    .put("what", way.what()));
+    return answer;
+  }
+
+  synchronized void shut(String account, String way) {
+    ways.getOrDefault(account, new ArrayList<>()).removeIf(one -> one.id().equals(way));
+  }
+
+  synchronized JsonNode sessions(String account) {
+    return MailHouse.JSON.createObjectNode().put("open", sessionsOf(account));
+  }
+
+  synchronized void endSessions(String account) {
+    sessions.remove(account);
+  }
+
+  synchronized JsonNode activity(String account) {
+    var answer = MailHouse.JSON.createObjectNode();
+    if (signedIn.containsKey(account)) {
+      answer.put("signedInAt", signedIn.get(account).toString());
+      answer.put("usedAt", signedIn.get(account).toString());
+    }
+    return answer;
+  }
+
+  synchronized JsonNode seats() {
+    var answer = MailHouse.JSON.createObjectNode();
+    var all = answer.putArray("seats");
+    seats.forEach(
+        (kind, total) ->
+            all.addObject()
+                .put("id", kind)
+                .put("name", kind)
+                .put("total", total)
+                .put("taken", taken.values().stream().filter(one -> one.contains(kind)).count()));
+    return answer;
+  }
+
+  synchronized JsonNode seatsOf(String account) {
+    var answer = MailHouse.JSON.createObjectNode();
+    taken.getOrDefault(account, Set.of()).forEach(answer.putArray("seats")::add);
+    return answer;
+  }
+}

@@ -1,0 +1,275 @@
+package ebb.store.changes;
+
+import ebb.core.change.Change;
+import ebb.core.change.ChangeState;
+import ebb.core.problem.Problem;
+import ebb.store.Json;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Types;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.hibernate.StatelessSession;
+
+/**
+ * The queue that released changes form, one for each application. Written so that a change costs as
+ * few statements as a batch allows.
+ */
+public final class ChangeQueue {
+  private static final List<ChangeState> CLAIMABLE =
+      List.of(ChangeState.CLAIMED, ChangeState.UNSURE, ChangeState.QUEUED);
+
+  private static final String RECORD =
+      "update change set account_id = ?, state = ?, due = ?, attempts = ?, problem = ?,"
+          + " asked_at = ?, seen_at = ?, lease_until = null, version = version + 1 where id = ?";
+
+  private static final String FREE =
+      "update change set open_needs = open_needs - ?, version = version + 1 where id = ?";
+
+  /** Ends all leases: whoever held them is known to have died. */
+  public void endLeases(StatelessSession session) {
+    session
+        .createMutationQuery(
+            "update ChangeEntity set leaseUntil = :epoch, version = version + 1"
+                + " where state = 'CLAIMED'")
+        .setParameter("epoch", Instant.EPOCH)
+        .executeUpdate();
+  }
+
+  /**
+   * How much of an application is in the queue.
+   *
+   * @param waiting for their turn, their next try, or what they need first
+   */
+  public record Counts(long waiting, long underWay) {}
+
+  public Counts counts(StatelessSession session, String application) {
+    long waiting = 0;
+    long underWay = 0;
+    for (var row :
+        session
+            .createSelectionQuery(
+                "select state, count(*) from ChangeEntity where application = :application"
+                    + " and state in ('QUEUED', 'UNSURE', 'CLAIMED') group by state",
+                Object[].class)
+            .setParameter("application", application)
+            .list()) {
+      if (row[0].equals(ChangeState.CLAIMED.name())) {
+        underWay += (Long) row[1];
+      } else {
+        waiting += (Long) row[1];
+      }
+    }
+    return new Counts(waiting, underWay);
+  }
+
+  /** Whether anything of an application could be claimed now. */
+  public boolean isAnyDue(StatelessSession session, String application, Instant now) {
+    return CLAIMABLE.stream()
+        .anyMatch(state -> !due(session, application, state, 1, now).isEmpty());
+  }
+
+  /**
+   * Changes that another worker or process cannot get until the lease ends, never two of one person
+   * at the same time. A lease that ran out is a crash between call and record: such a change comes
+   * back as one whose answer was lost.
+   */
+  public List<Change> claim(
+      StatelessSession session, String application, int max, Instant now, Instant leaseUntil) {
+    alone(session, application);
+    var chosen = new HashMap<Long, ChangeState>();
+    for (var state : CLAIMABLE) {
+      if (chosen.size() < max) {
+        due(session, application, state, max - chosen.size(), now)
+            .forEach(id -> chosen.put(id, state));
+      }
+    }
+    if (chosen.isEmpty()) {
+      return List.of();
+    }
+    var rows =
+        session
+            .createSelectionQuery(
+                "from ChangeEntity where id in (:ids) order by id", ChangeEntity.class)
+            .setParameterList("ids", chosen.keySet())
+            .list();
+    var busy = busy(session, application, rows, chosen);
+    var mine = new ArrayList<Change>();
+    for (var row : rows) {
+      var state = chosen.get(row.id);
+      if (row.state.equals(state.name()) && busy.add(row.personId)) {
+        row.state = (state == ChangeState.CLAIMED ? ChangeState.UNSURE : state).name();
+        mine.add(ChangeMapper.change(row));
+      }
+    }
+    lease(session, mine, leaseUntil);
+    return mine;
+  }
+
+  /** Others who claim for the same application wait for the end of this transaction. */
+  private static void alone(StatelessSession session, String application) {
+    session
+        .createNativeQuery(
+            "select name from application where name = :name for update", String.class)
+        .setParameter("name", application)
+        .getResultList();
+  }
+
+  /** People one of whose changes somebody is carrying out. */
+  private static Set<Long> busy(
+      StatelessSession session,
+      String application,
+      List<ChangeEntity> rows,
+      Map<Long, ChangeState> chosen) {
+    return new HashSet<>(
+        session
+            .createSelectionQuery(
+                "select distinct personId from ChangeEntity where personId in (:people)"
+                    + " and application = :application and state = 'CLAIMED' and id not in (:ids)",
+                Long.class)
+            .setParameterList("people", rows.stream().map(row -> row.personId).distinct().toList())
+            .setParameter("application", application)
+            .setParameterList("ids", chosen.keySet())
+            .list());
+  }
+
+  private static void lease(StatelessSession session, List<Change> mine, Instant until) {
+    if (!mine.isEmpty()) {
+      session
+          .createMutationQuery(
+              "update ChangeEntity set state = 'CLAIMED', leaseUntil = :until,"
+                  + " version = version + 1 where id in (:ids)")
+          .setParameter("until", until)
+          .setParameterList("ids", mine.stream().map(Change::id).toList())
+          .executeUpdate();
+    }
+  }
+
+  private static List<Long> due(
+      StatelessSession session, String application, ChangeState state, int max, Instant now) {
+    return session
+        .createSelectionQuery(
+            "select id from ChangeEntity where application = :application and state = :state"
+                + " and openNeeds = 0 and due <= :now"
+                + (state == ChangeState.CLAIMED ? " and leaseUntil < :now" : "")
+                + " order by application, state, openNeeds, due, id",
+            Long.class)
+        .setParameter("application", application)
+        .setParameter("state", state.name())
+        .setParameter("now", now)
+        .setMaxResults(max)
+        .list();
+  }
+
+  /** Records changes after their calls. Those that needed them may go on, or are blocked. */
+  public void record(StatelessSession session, Collection<Change> changes) {
+    session.doWork(
+        connection -> {
+          try (var update = connection.prepareStatement(RECORD)) {
+            for (var change : changes) {
+              bind(update, change);
+              update.addBatch();
+            }
+            update.executeBatch();
+          }
+        });
+    var over = new ArrayList<Long>();
+    for (var change : changes) {
+      if (change.state().isDone() || change.state() == ChangeState.OVERTAKEN) {
+        over.add(change.id());
+      } else if (change.state() == ChangeState.REFUSED) {
+        block(session, change);
+      }
+    }
+    if (!over.isEmpty()) {
+      free(session, over);
+    }
+  }
+
+  private static void bind(PreparedStatement update, Change change) throws SQLException {
+    update.setObject(1, change.account(), Types.BIGINT);
+    update.setString(2, change.state().name());
+    update.setObject(3, change.due().atOffset(ZoneOffset.UTC));
+    update.setInt(4, change.attempts());
+    update.setString(5, Json.write(change.problem()));
+    setInstant(update, 6, change.askedAt());
+    setInstant(update, 7, change.seenAt());
+    update.setLong(8, change.id());
+  }
+
+  private static void setInstant(PreparedStatement statement, int at, Instant instant)
+      throws SQLException {
+    if (instant == null) {
+      statement.setNull(at, Types.TIMESTAMP_WITH_TIMEZONE);
+    } else {
+      statement.setObject(at, instant.atOffset(ZoneOffset.UTC));
+    }
+  }
+
+  private static void free(StatelessSession session, List<Long> over) {
+    var waiting = new HashMap<Long, Integer>();
+    session
+        .createNativeQuery(
+            "select change_id from change_need where needs_id in (:over)", Long.class)
+        .setParameterList("over", over)
+        .getResultList()
+        .forEach(change -> waiting.merge(change, 1, Integer::sum));
+    if (waiting.isEmpty()) {
+      return;
+    }
+    session.doWork(
+        connection -> {
+          try (var update = connection.prepareStatement(FREE)) {
+            for (var one : waiting.entrySet()) {
+              update.setInt(1, one.getValue());
+              update.setLong(2, one.getKey());
+              update.addBatch();
+            }
+            update.executeBatch();
+          }
+        });
+    session
+        .createNativeMutationQuery("delete from change_need where needs_id in (:over)")
+        .setParameterList("over", over)
+        .executeUpdate();
+  }
+
+  private static void block(StatelessSession session, Change refused) {
+    var why =
+        Json.write(
+            new Problem(
+                "needed-change-refused",
+                "Change %d must come first, and was refused.".formatted(refused.id()),
+                refused.problem().what(),
+                "Mend that one, then retry the set: both go on.",
+                null));
+    var open = List.of(refused.id());
+    while (!open.isEmpty()) {
+      var next =
+          session
+              .createNativeQuery(
+                  "select n.change_id from change_need n join change c on c.id = n.change_id"
+                      + " where n.needs_id in (:open) and c.state in ('QUEUED', 'UNSURE')",
+                  Long.class)
+              .setParameterList("open", open)
+              .getResultList();
+      if (!next.isEmpty()) {
+        session
+            .createMutationQuery(
+                "update ChangeEntity set state = 'BLOCKED', problem = :why, version = version + 1"
+                    + " where id in (:ids)")
+            .setParameter("why", why)
+            .setParameterList("ids", next)
+            .executeUpdate();
+      }
+      open = next;
+    }
+  }
+}

@@ -1,0 +1,150 @@
+package ebb.system;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ebb.demo.Client;
+import ebb.demo.SetUp;
+import ebb.demo.Stage;
+import ebb.standins.Faults.Kind;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import org.testng.annotations.AfterMethod;
+import org.testng.annotations.BeforeMethod;
+import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Kills the service at random points of a run of 2,000 changes, with faults of the application on
+ * top. As often as {@code -Dtrials} says; {@code -Dseed} makes a run come again.
+ */
+public class KillTrialsTest {
+  private static final int TRIALS = Integer.getInteger("trials", 2);
+  private static final long SEED = Long.getLong("seed", System.nanoTime());
+
+  /** Each gets an account in both applications. */
+  private static final int PEOPLE = 1_000;
+
+  /** Beside being killed: what may befall any request. */
+  private static final List<Kind> FAULTS =
+      List.of(
+          Kind.UNAVAILABLE,
+          Kind.BUSY_FOR_A_SECOND,
+          Kind.BUSY_UNTIL,
+          Kind.TOO_MANY,
+          Kind.TOKEN_EXPIRED,
+          Kind.CUT_BEFORE_WRITE,
+          Kind.CUT_AFTER_WRITE,
+          Kind.FAILS_AFTER_WRITE,
+          Kind.TRUNCATED,
+          Kind.HTML,
+          Kind.WRONG_VERSION);
+
+  private Stage stage;
+  private Client client;
+
+  @BeforeMethod
+  void start() throws Exception {
+    stage = Services.start();
+    client = new Client(stage.url(), stage.token());
+    SetUp.run(client, stage);
+  }
+
+  @AfterMethod(alwaysRun = true)
+  void stop() throws Exception {
+    stage.close();
+  }
+
+  @Test
+  public void everyChangeIsDoneExactlyOnceHoweverOftenTheServiceIsKilled() throws Exception {
+    var random = new Random(SEED);
+    for (int trial = 0; trial < TRIALS; trial++) {
+      var told = "trial %d of seed %d".formatted(trial, SEED);
+      var set = released(trial);
+      for (int i = random.nextInt(6); i > 0; i--) {
+        var fault = FAULTS.get(random.nextInt(FAULTS.size()));
+        stage.mailHouse().faults().order(fault, "/scim/v2/Users", 1);
+      }
+      var before = trial * PEOPLE;
+      var killedAt = before + random.nextInt(PEOPLE - 20);
+      waitUntil(told, () -> stage.mailHouse().accounts().count() >= killedAt);
+      Thread.sleep(random.nextInt(40));
+      stage.killService();
+      stage.startService();
+      waitUntil(told, () -> states(set).equals(Set.of("seen")));
+
+      assertThat(stage.mailHouse().accounts().count()).as(told).isEqualTo(before + PEOPLE);
+      assertThat(stage.directory().people()).as(told).isEqualTo(before + PEOPLE);
+      assertThat(creates().values()).as(told).hasSize(before + PEOPLE).containsOnly(1);
+      stage.mailHouse().faults().clear();
+    }
+    assertThat(client.run("journal", "verify").exitCode()).isZero();
+  }
+
+  /** External id to how many accounts were made with it. */
+  private Map<String, Integer> creates() {
+    var creates = new HashMap<String, Integer>();
+    for (var write : stage.mailHouse().journal()) {
+      if (write.what().equals("POST /scim/v2/Users")) {
+        creates.merge(write.sent().path("externalId").asText(), 1, Integer::sum);
+      }
+    }
+    return creates;
+  }
+
+  private String released(int trial) throws IOException {
+    var made = client.json("imports", "add", people(trial).toString(), "--source=hr");
+    var set = made.path("changeSet").asString();
+    client.done("changes", "release", set, "--no-wait", "--reason=a trial");
+    return set;
+  }
+
+  private Path people(int trial) throws IOException {
+    var file = stage.home().resolve("files/trial-%d.csv".formatted(trial));
+    var text = new StringBuilder("Staff no,Family name,Given name,Job,Unit,Contract,First day\n");
+    for (int i = 0; i < PEOPLE; i++) {
+      text.append(
+          "%d-%04d,%s,%s,Mate,Deck,employee,01.03.2026\n"
+              .formatted(trial, i, word(trial * PEOPLE + i), word(i * 31 + 5)));
+    }
+    return Files.writeString(file, text);
+  }
+
+  /** A name for a number: no two are alike enough to be asked about. */
+  private static String word(int number) {
+    var random = new Random(number);
+    var letters = new StringBuilder();
+    for (int i = 0; i < 8; i++) {
+      letters.append((char) ('a' + random.nextInt(26)));
+    }
+    return letters.toString();
+  }
+
+  private Set<String> states(String set) {
+    var states = new HashSet<String>();
+    for (JsonNode count : client.json("changes", "show", set).path("counts")) {
+      states.add(count.path("state").asString());
+    }
+    return states;
+  }
+
+  private interface Condition {
+    boolean isTrue() throws Exception;
+  }
+
+  private static void waitUntil(String what, Condition condition) throws Exception {
+    for (int i = 0; i < 2_400; i++) {
+      if (condition.isTrue()) {
+        return;
+      }
+      Thread.sleep(25);
+    }
+    throw new AssertionError("It did not come about: " + what);
+  }
+}
