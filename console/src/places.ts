@@ -8,6 +8,8 @@ export function placeOf(kind: string, key: string | number): string {
       return `/who?unit=${name}`
     case 'application':
       return `/where/${name}`
+    case 'execution':
+      return '/where'
     case 'feed':
       return `/where/feeds/${name}`
     case 'change-set':

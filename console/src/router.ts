@@ -22,6 +22,7 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
       { path: '/who/conflicts', component: () => import('./pages/ConflictsPage.vue') },
       { path: '/who/:id', component: () => import('./pages/PersonPage.vue'), props: true },
       { path: '/where', component: () => import('./pages/ApplicationsPage.vue') },
+      { path: '/where/new', component: () => import('./pages/ApplicationNewPage.vue') },
       { path: '/where/feeds/new', component: () => import('./pages/FeedNewPage.vue') },
       { path: '/where/feeds/:source', component: () => import('./pages/FeedPage.vue'), props: true },
       { path: '/where/:name', component: () => import('./pages/ApplicationPage.vue'), props: true },

@@ -3,6 +3,8 @@ import Button from 'primevue/button'
 import { computed, ref, toRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
+import BrakeAct from '../parts/BrakeAct.vue'
+import InspectionNote from '../parts/InspectionNote.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
@@ -27,6 +29,13 @@ const { isBusy, trouble: refused, run } = useAct()
 const found = ref<Schemas['SyncView'] | null>(null)
 const LEVELS = ['active', 'prepared', 'suspended', 'deleted', 'gone']
 
+const looked = ref<Schemas['InspectionView'] | null>(null)
+const looking = useAct()
+
+async function look(): Promise<void> {
+  looked.value = (await looking.run(() => api<Schemas['InspectionView']>(`${path.value}/inspect`, { method: 'POST' }))) ?? null
+}
+
 async function sync(): Promise<void> {
   found.value = (await run(() => api<Schemas['SyncView']>(`${path.value}/sync`, { method: 'POST' }))) ?? null
   await Promise.all([reload(), accounts.reload()])
@@ -46,6 +55,7 @@ async function sync(): Promise<void> {
   <StateView :data="application" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="application" #default>
       <ProblemNote v-if="application.problem" :problems="[application.problem]" />
+      <BrakeAct :stopped="application.paused" :stop-path="`${path}/pause`" :go-on-path="`${path}/go-on`" :what="`all work on ${application.name}`" @done="reload" />
       <p v-if="found" role="status">
         Read {{ count(found.read, 'account', 'accounts') }}: {{ number(found.inStep) }} in step, {{ number(found.drifted) }} drifted, {{ number(found.missing) }} gone, {{ number(found.unmatched) }} of nobody known.
       </p>
@@ -70,7 +80,11 @@ async function sync(): Promise<void> {
         </table>
         <Button v-if="accounts.hasMore.value" label="Show more" severity="secondary" @click="accounts.more" />
       </StateView>
-      <details><summary>How it is connected</summary><dl><template v-for="(value, key) in application.settings" :key="key"><dt>{{ key }}</dt><dd>{{ value }}</dd></template></dl></details>
+      <h2>What it can do</h2>
+      <Button label="Look at it anew, writing nothing" severity="secondary" :loading="looking.isBusy.value" @click="look" />
+      <ProblemNote v-if="looking.trouble.value" :problems="looking.trouble.value.problems" />
+      <InspectionNote v-if="looked" :found="looked" />
+      <details><summary>How it is connected</summary><dl><template v-for="key in application.secrets" :key="key"><dt>{{ key }}</dt><dd class="soft">kept secret</dd></template><template v-for="(value, key) in application.settings" :key="key"><dt>{{ key }}</dt><dd>{{ value }}</dd></template></dl></details>
     </template>
   </StateView>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
 import { attribute } from '../use/words'
+import WireNotes from './WireNotes.vue'
 
 /** What happens to each person, application by application. */
 defineProps<{ outcomes: Schemas['OutcomeView'][]; chooses?: boolean }>()
@@ -36,6 +37,7 @@ const isBad = (state: string): boolean => state === 'refused' || state === 'bloc
         </td>
         <td :class="{ signal: isBad(change.state) }">
           <span aria-hidden="true">{{ MARKS[change.state] }}</span> {{ change.state }}
+          <WireNotes v-if="change.askedAt" :change="change.id" />
           <p v-if="change.problem" class="small why">{{ change.problem.what }} {{ change.problem.remedy }}</p>
         </td>
       </tr>

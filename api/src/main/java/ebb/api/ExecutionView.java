@@ -19,6 +19,8 @@ public record ExecutionView(PauseView stopped, List<WorkView> applications) {
    * @param restsUntil until when it is left alone, as it does not answer; null if it is not
    * @param problem why it is left alone; null if it is not
    * @param callsAtOnce how many calls it is given now
+   * @param expectedSeconds how long what waits and is under way will take, as past runs went; null
+   *     if nobody knows, or nothing waits
    */
   public record WorkView(
       String application,
@@ -27,5 +29,6 @@ public record ExecutionView(PauseView stopped, List<WorkView> applications) {
       long underWay,
       Instant restsUntil,
       ProblemView problem,
-      int callsAtOnce) {}
+      int callsAtOnce,
+      Long expectedSeconds) {}
 }

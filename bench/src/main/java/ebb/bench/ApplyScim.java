@@ -90,11 +90,13 @@ final class ApplyScim {
   private Path people(int round, int count) throws IOException {
     var file = folder.resolve("people-%d.csv".formatted(round));
     try (var out = Files.newBufferedWriter(file)) {
-      out.write("Staff no,Family name,Given name,Job,Unit,Contract,First day");
+      out.write(
+          "Staff no,Family name,Given name,Job,Unit,Island,Line manager,Contract,Private mail,"
+              + "Mobile,First day,Last day,Payroll group");
       out.newLine();
       for (int i = 0; i < count; i++) {
         out.write(
-            "%d-%06d,%s,%s,Mate,Deck,employee,01.03.2027"
+            "%d-%06d,%s,%s,Mate,Deck,Skerrow,,employee,,,01.03.2026,,"
                 .formatted(round, i, word(round * 1_000_000L + i), word(i * 31L + round)));
         out.newLine();
       }

@@ -24,7 +24,8 @@ public final class Main {
           "match-likeness",
           "feed-day",
           "apply-scim",
-          "apply-scim-0");
+          "apply-scim-0",
+          "journal-append");
 
   public static void main(String[] arguments) throws Exception {
     var given = Arrays.asList(arguments);
@@ -67,6 +68,8 @@ public final class Main {
             List.of(
                 new ApplyScim(root, folder.toAbsolutePath(), PAIRS)
                     .run(name, quick ? 1_000 : 10_000, Duration.ZERO, 4));
+        case "journal-append" ->
+            List.of(JournalAppend.run(folder.toAbsolutePath(), quick ? 10_000 : 100_000, PAIRS));
         default ->
             throw new IllegalArgumentException(
                 "There is no benchmark %s; there are %s.".formatted(name, String.join(", ", ALL)));

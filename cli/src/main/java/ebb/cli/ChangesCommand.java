@@ -2,10 +2,12 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.AttemptView;
 import ebb.api.ChangeSetView;
 import ebb.api.ChangeView;
 import ebb.api.CountView;
 import ebb.api.ReleaseRequest;
+import java.time.Duration;
 import java.util.List;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
@@ -152,6 +154,35 @@ final class ChangesCommand {
   void discard(@Parameters(paramLabel = "ID") long id) {
     new Sets(main)
         .show(main.service().post(PATH + "/" + id + "/discard", null, ChangeSetView.class));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "What was sent for one change, and what came back; newest try first.")
+  void sent(@Parameters(paramLabel = "CHANGE") long change) {
+    var out = main.output();
+    var tries =
+        main.service().list("/api/v1/changes/" + change + "/attempts", AttemptView.class, 50);
+    out.one(
+        tries,
+        () -> {
+          if (tries.items().isEmpty()) {
+            out.line(
+                "Nothing is kept of change %d: nothing went over the web, or long ago.", change);
+          }
+          tries.items().forEach(one -> attempt(out, one));
+        });
+  }
+
+  private static void attempt(Output out, AttemptView attempt) {
+    out.line("Try %d, then %s", attempt.number(), attempt.outcome());
+    for (var one : attempt.exchanges()) {
+      out.line(
+          "  %s, %d ms",
+          Text.time(one.askedAt()), Duration.between(one.askedAt(), one.answeredAt()).toMillis());
+      one.request().lines().forEach(line -> out.line("    > %s", line));
+      one.answer().lines().forEach(line -> out.line("    < %s", line));
+    }
   }
 
   @Command(mixinStandardHelpOptions = true, description = "Try again what was refused.")

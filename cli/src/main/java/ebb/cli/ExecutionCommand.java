@@ -64,8 +64,17 @@ final class ExecutionCommand {
                   column("WAITING", WorkView::waiting),
                   column("UNDER WAY", WorkView::underWay),
                   column("AT ONCE", WorkView::callsAtOnce),
+                  column("ABOUT", ExecutionCommand::about),
                   column("NOW", ExecutionCommand::now)));
         });
+  }
+
+  private static String about(WorkView work) {
+    var seconds = work.expectedSeconds();
+    if (seconds == null) {
+      return "";
+    }
+    return seconds < 120 ? seconds + " s" : Math.round(seconds / 60.0) + " min";
   }
 
   private static String now(WorkView work) {

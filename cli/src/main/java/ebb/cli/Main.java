@@ -51,6 +51,7 @@ public final class Main implements Runnable {
     COMMANDS.put("notices", NoticesCommand.class);
     COMMANDS.put("journal", JournalCommand.class);
     COMMANDS.put("tokens", TokensCommand.class);
+    COMMANDS.put("secrets", SecretsCommand.class);
     COMMANDS.put("welcome", WelcomeCommand.class);
     COMMANDS.put("clock", ClockCommand.class);
     COMMANDS.put("generate-completion", GenerateCompletion.class);

@@ -15,3 +15,8 @@ alter table application add column paused_at timestamp(6) with time zone;
 
 -- They are asked anew what they can do: it is said in other words now.
 update application set capabilities = null;
+
+-- What is sealed under a person's key lies with the entry: it goes when the key is destroyed.
+alter table journal_entry add column details varchar;
+update journal_entry e set details = (select d.body from journal_detail d where d.entry_id = e.id);
+drop table journal_detail;

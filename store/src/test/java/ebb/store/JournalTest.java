@@ -27,7 +27,7 @@ public class JournalTest {
       var deed = new Deed("ida", "set title " + i, IDA, "asked", Map.of("title", "Mate " + i));
       database.writeAll(session -> journal.write(session, Instant.now(), deed));
     }
-    database.write(session -> journal.seal(session, 100));
+    database.write(session -> journal.seal(session, 0, 100));
   }
 
   @AfterMethod
@@ -45,12 +45,12 @@ public class JournalTest {
   public void sealingInPartsGivesOneChain() {
     for (int i = 0; i < 5; i++) {
       database.writeAll(session -> journal.write(session, Instant.now(), Deed.of("ebb", "more")));
-      database.write(session -> journal.seal(session, 2));
+      database.write(session -> journal.seal(session, 0, 2));
     }
 
     assertThat(verify().faults()).isEmpty();
     assertThat(verify().place()).isEqualTo(10);
-    var found1 = database.read(journal::hasOpen);
+    var found1 = database.read(session -> journal.hasOpen(session, 0));
     assertThat(found1).isFalse();
   }
 
@@ -77,8 +77,8 @@ public class JournalTest {
         session ->
             session
                 .createNativeMutationQuery(
-                    "update journal_detail set body = (select body from journal_detail where entry_id = 1)"
-                        + " where entry_id = 2")
+                    "update journal_entry set details = (select details from journal_entry where id = 1)"
+                        + " where id = 2")
                 .executeUpdate());
 
     assertThat(verify().faults()).singleElement().asString().contains("entry 2");
@@ -100,7 +100,8 @@ public class JournalTest {
         database.read(
             session ->
                 session
-                    .createNativeQuery("select body from journal_detail", String.class)
+                    .createNativeQuery(
+                        "select details from journal_entry where details is not null", String.class)
                     .getResultList());
 
     assertThat(bodies).hasSize(5).noneMatch(body -> body.contains("Mate"));

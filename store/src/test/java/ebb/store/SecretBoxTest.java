@@ -44,4 +44,24 @@ public class SecretBoxTest {
     assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)))
         .isEqualTo("rw-------");
   }
+
+  @Test
+  public void aNewKeySealsAndTheOldOneOpensUntilItIsDropped() throws IOException {
+    var file = Files.createTempDirectory(Path.of("target"), "box").resolve("secret.key");
+    var box = SecretBox.ofFile(file);
+    var other = SecretBox.ofFile(file);
+    var before = box.seal("before");
+
+    box.addKey();
+    var after = box.seal("after");
+
+    assertThat(box.open(before)).isEqualTo("before");
+    assertThat(other.open(after)).as("another process looks at the file again").isEqualTo("after");
+    box.dropOldKeys();
+    assertThat(box.open(after)).isEqualTo("after");
+    assertThatThrownBy(() -> box.open(before)).isInstanceOf(IllegalStateException.class);
+    assertThat(Files.readAllLines(file)).hasSize(1);
+    assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)))
+        .isEqualTo("rw-------");
+  }
 }

@@ -7,8 +7,6 @@ import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import ebb.standins.Faults.Kind;
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -99,31 +97,15 @@ public class KillTrialsTest {
   }
 
   private String released(int trial) throws IOException {
-    var made = client.json("imports", "add", people(trial).toString(), "--source=hr");
+    var made =
+        client.json(
+            "imports",
+            "add",
+            Newcomers.file(stage.home(), trial, PEOPLE).toString(),
+            "--source=hr");
     var set = made.path("changeSet").asString();
     client.done("changes", "release", set, "--no-wait", "--reason=a trial");
     return set;
-  }
-
-  private Path people(int trial) throws IOException {
-    var file = stage.home().resolve("files/trial-%d.csv".formatted(trial));
-    var text = new StringBuilder("Staff no,Family name,Given name,Job,Unit,Contract,First day\n");
-    for (int i = 0; i < PEOPLE; i++) {
-      text.append(
-          "%d-%04d,%s,%s,Mate,Deck,employee,01.03.2026\n"
-              .formatted(trial, i, word(trial * PEOPLE + i), word(i * 31 + 5)));
-    }
-    return Files.writeString(file, text);
-  }
-
-  /** A name for a number: no two are alike enough to be asked about. */
-  private static String word(int number) {
-    var random = new Random(number);
-    var letters = new StringBuilder();
-    for (int i = 0; i < 8; i++) {
-      letters.append((char) ('a' + random.nextInt(26)));
-    }
-    return letters.toString();
   }
 
   private Set<String> states(String set) {

@@ -48,6 +48,10 @@ public final class Worker implements AutoCloseable {
       Executors.newThreadPerTaskExecutor(Thread.ofVirtual().factory());
   private final BlockingQueue<Result> finished = new LinkedBlockingQueue<>();
   private volatile int underWay;
+  private volatile double secondsEach;
+
+  /** When the last batch was recorded that others followed at once; 0 if there was none. */
+  private long recordedAt;
 
   /**
    * How an application is to be treated.
@@ -56,6 +60,9 @@ public final class Worker implements AutoCloseable {
    * @param callsPerSecond at most; 0 for as many as go
    */
   public record Bounds(int callsAtOnce, double callsPerSecond) {}
+
+  /** How much the newest batch says of how long a change takes. */
+  private static final double NEWEST = 0.2;
 
   public Worker(
       String application,
@@ -93,7 +100,16 @@ public final class Worker implements AutoCloseable {
   }
 
   public Standing standing() {
-    return new Standing(breaker.restsUntil(), breaker.why(), underWay, pace.atOnce());
+    return new Standing(breaker.restsUntil(), breaker.why(), underWay, pace.atOnce(), secondsEach);
+  }
+
+  /**
+   * Before anything was carried out: how long a change took in past runs.
+   *
+   * @param seconds 0 if nobody knows
+   */
+  public void expect(double seconds) {
+    secondsEach = seconds;
   }
 
   /** Waits for calls that have begun; what they did is recorded if there is time for it. */
@@ -108,8 +124,18 @@ public final class Worker implements AutoCloseable {
     if (!done.isEmpty()) {
       queue.record(done, machineTime.instant());
       underWay -= done.size();
+      timed(done.size());
     }
     return done.size();
+  }
+
+  private void timed(int changes) {
+    var now = System.nanoTime();
+    if (recordedAt != 0) {
+      var each = (now - recordedAt) / 1e9 / changes;
+      secondsEach = secondsEach == 0 ? each : secondsEach + NEWEST * (each - secondsEach);
+    }
+    recordedAt = underWay == 0 ? 0 : now;
   }
 
   private int claim() {

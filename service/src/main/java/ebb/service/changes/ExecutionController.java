@@ -101,7 +101,13 @@ class ExecutionController {
         counts.underWay(),
         standing.map(Standing::restsUntil).filter(now::isBefore).orElse(null),
         standing.map(Standing::why).map(Problems::view).orElse(null),
-        standing.map(Standing::atOnce).orElse(0));
+        standing.map(Standing::atOnce).orElse(0),
+        expected(counts.waiting() + counts.underWay(), standing));
+  }
+
+  private static Long expected(long changes, Optional<Standing> standing) {
+    double each = standing.map(Standing::secondsEach).orElse(0.0);
+    return changes == 0 || each == 0 ? null : Math.max(1, Math.round(changes * each));
   }
 
   /** Stops all work on all applications. What is under way is finished and recorded. */

@@ -305,6 +305,7 @@ final class StoreQueue implements Queue {
     var numbers =
         accounts.numbers(session, (int) done.stream().filter(one -> isNew(one, known)).count());
     var kept = new ArrayList<Account>();
+    var made = new ArrayList<Account>();
     var recorded = new ArrayList<Result>();
     for (var result : results) {
       var change = result.change();
@@ -317,16 +318,20 @@ final class StoreQueue implements Queue {
                 : Optional.ofNullable(before)
                     .map(one -> after(one, change, result.observed(), now));
       }
-      account.ifPresent(kept::add);
+      account.ifPresent(isNew(result, known) ? made::add : kept::add);
       var own = account.map(one -> change.on(one.id())).orElse(change);
       recorded.add(new Result(onBusinessTime(own), result.observed(), result.exchanges()));
     }
     accounts.putAll(session, kept);
+    accounts.addAll(session, made);
     return recorded;
   }
 
   private static boolean isNew(Result result, Map<Long, Account> known) {
-    return result.change().kind() == ChangeKind.CREATE && !known.containsKey(result.change().id());
+    var change = result.change();
+    return change.kind() == ChangeKind.CREATE
+        && change.state().isDone()
+        && !known.containsKey(change.id());
   }
 
   /** The accounts that changes are about, as far as they are known, by change. */

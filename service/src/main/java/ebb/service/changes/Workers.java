@@ -7,6 +7,7 @@ import ebb.core.execution.Worker;
 import ebb.service.connections.Connections;
 import ebb.store.Database;
 import ebb.store.applications.Applications;
+import ebb.store.settings.Settings;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.time.Instant;
@@ -42,6 +43,7 @@ final class Workers {
     private final long version;
     private final Worker worker;
     private volatile boolean claims;
+    private double noted;
     private volatile boolean retires;
 
     Running(long version, Worker worker) {
@@ -54,7 +56,11 @@ final class Workers {
     }
   }
 
+  private static final Duration BETWEEN_NOTES = Duration.ofSeconds(30);
+  private static final String SECONDS_EACH = "execution.seconds-each.";
+
   private final Database database;
+  private final Settings settings;
   private final Applications applications;
   private final Connections connections;
   private final StoreQueue queue;
@@ -62,13 +68,16 @@ final class Workers {
   private final Map<String, Running> running = new ConcurrentHashMap<>();
   private final List<Thread> threads = new ArrayList<>();
   private boolean stopping;
+  private Instant notedAt = Instant.EPOCH;
 
   Workers(
       Database database,
       Applications applications,
       Connections connections,
       StoreQueue queue,
-      Brake brake) {
+      Brake brake,
+      Settings settings) {
+    this.settings = settings;
     this.brake = brake;
     this.database = database;
     this.applications = applications;
@@ -96,6 +105,24 @@ final class Workers {
       now.claims = !isStopped && application.pause() == null;
     }
     threads.removeIf(thread -> !thread.isAlive());
+    noteTimes();
+  }
+
+  /** So that the next run can be told how long it will take. */
+  private void noteTimes() {
+    var now = Instant.now();
+    if (now.isAfter(notedAt.plus(BETWEEN_NOTES))) {
+      notedAt = now;
+      running.forEach(
+          (name, one) -> {
+            var seconds = one.worker.standing().secondsEach();
+            if (seconds != one.noted) {
+              one.noted = seconds;
+              database.writeForNow(
+                  session -> settings.put(session, SECONDS_EACH + name, Double.toString(seconds)));
+            }
+          });
+    }
   }
 
   /** How the work on each application goes in this process. */
@@ -115,6 +142,12 @@ final class Workers {
             InstantSource.system(),
             connections.bounds(application.name()));
     var one = new Running(application.version(), worker);
+    one.noted =
+        database
+            .read(session -> settings.get(session, SECONDS_EACH + application.name()))
+            .map(Double::parseDouble)
+            .orElse(0.0);
+    worker.expect(one.noted);
     threads.add(
         Thread.ofPlatform()
             .name("worker-" + application.name())

@@ -84,8 +84,7 @@ final class ImportStages implements Aftermath {
   }
 
   private boolean isUnderWay(StatelessSession session, long set) {
-    return changes.counts(session, set).stream()
-        .anyMatch(count -> UNDER_WAY.contains(count.state()));
+    return changes.isAny(session, set, UNDER_WAY);
   }
 
   private void put(StatelessSession session, Import made, Stage stage) {

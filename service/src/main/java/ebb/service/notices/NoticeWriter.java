@@ -11,6 +11,7 @@ import ebb.service.changes.Aftermath;
 import ebb.store.changes.Changes;
 import ebb.store.notices.Notices;
 import ebb.store.people.People;
+import ebb.store.people.StoredPerson;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
@@ -72,8 +73,7 @@ final class NoticeWriter implements Aftermath {
     changes.withAccountsComing(session, who).forEach(who::remove);
     if (!who.isEmpty()) {
       who.removeAll(notices.having(session, Notice.Kind.WELCOME, who));
-      who.forEach(
-          person -> add(session, person, Notice.Kind.WELCOME, "Your accounts are ready", at));
+      add(session, who, Notice.Kind.WELCOME, "Your accounts are ready", at);
     }
   }
 
@@ -86,13 +86,19 @@ final class NoticeWriter implements Aftermath {
         .map(Change::person)
         .toList()
         .forEach(who::remove);
-    who.forEach(person -> add(session, person, Notice.Kind.RESET, "Choose a new password", at));
+    add(session, who, Notice.Kind.RESET, "Choose a new password", at);
   }
 
   private void add(
-      StatelessSession session, PersonId id, Notice.Kind kind, String subject, Instant at) {
-    var person = people.get(session, id).orElseThrow().person();
-    notices.add(session, id, kind, address(session, person), subject, null, at);
+      StatelessSession session, Set<PersonId> who, Notice.Kind kind, String subject, Instant at) {
+    if (!who.isEmpty()) {
+      people.all(session, who).stream()
+          .map(StoredPerson::person)
+          .forEach(
+              person ->
+                  notices.add(
+                      session, person.id(), kind, address(session, person), subject, null, at));
+    }
   }
 
   /**

@@ -8,6 +8,9 @@ import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Deque;
 import java.util.List;
@@ -59,17 +62,34 @@ public final class Accounts {
         .findFirst();
   }
 
+  /** Accounts of an application by its own ids, as far as they are known. */
   public Map<String, Account> byRemoteIds(
       StatelessSession session, String application, Collection<String> ids) {
-    return session
-        .createSelectionQuery(
-            "from AccountEntity where application = :application and remoteId in (:ids)",
-            AccountEntity.class)
-        .setParameter("application", application)
-        .setParameterList("ids", ids)
-        .stream()
-        .map(Accounts::account)
-        .collect(Collectors.toMap(account -> account.observed().id(), account -> account));
+    var numbers = session.doReturningWork(connection -> numbers(connection, application, ids));
+    return numbers.isEmpty()
+        ? Map.of()
+        : getAll(session, numbers).values().stream()
+            .collect(Collectors.toMap(account -> account.observed().id(), account -> account));
+  }
+
+  /** One by one: the database would look through all accounts of the application for a list. */
+  private static List<Long> numbers(
+      Connection connection, String application, Collection<String> ids) throws SQLException {
+    var numbers = new ArrayList<Long>();
+    try (var query =
+        connection.prepareStatement(
+            "select id from account where application = ? and remote_id = ?")) {
+      query.setString(1, application);
+      for (var id : ids) {
+        query.setString(2, id);
+        try (var found = query.executeQuery()) {
+          if (found.next()) {
+            numbers.add(found.getLong(1));
+          }
+        }
+      }
+    }
+    return numbers;
   }
 
   /** Accounts of an application in the order of their numbers, after the one given. */
@@ -125,9 +145,14 @@ public final class Accounts {
     session.upsert(row(account));
   }
 
-  /** As putting each. */
-  public void putAll(StatelessSession session, Collection<Account> all) {
-    session.upsertMultiple(all.stream().map(Accounts::row).toList());
+  /** Keeps accounts that are known by their numbers. */
+  public void putAll(StatelessSession session, Collection<Account> known) {
+    session.updateMultiple(known.stream().map(Accounts::row).toList());
+  }
+
+  /** Keeps accounts that are new. */
+  public void addAll(StatelessSession session, Collection<Account> made) {
+    session.insertMultiple(made.stream().map(Accounts::row).toList());
   }
 
   private static AccountEntity row(Account account) {

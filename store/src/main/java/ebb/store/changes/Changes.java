@@ -508,6 +508,22 @@ public final class Changes {
         .executeUpdate();
   }
 
+  /** Whether a set has a change in any of these states. */
+  public boolean isAny(StatelessSession session, long set, Collection<ChangeState> states) {
+    return states.stream()
+        .anyMatch(
+            state ->
+                !session
+                    .createSelectionQuery(
+                        "select id from ChangeEntity where changeSetId = :set and state = :state",
+                        Long.class)
+                    .setParameter("set", set)
+                    .setParameter("state", state.name())
+                    .setMaxResults(1)
+                    .list()
+                    .isEmpty());
+  }
+
   public long countRefused(StatelessSession session, long set) {
     return counts(session, set).stream()
         .filter(count -> count.state() == ChangeState.REFUSED)

@@ -19,4 +19,5 @@ class EntryEntity {
 
   String reason;
   String commitment;
+  String details;
 }

@@ -9,7 +9,9 @@ import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import ebb.store.SecretBox;
+import java.sql.Types;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -20,6 +22,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
 /**
@@ -29,7 +33,7 @@ import org.hibernate.StatelessSession;
  */
 public final class Journal {
   public static final List<Class<?>> ENTITIES =
-      List.of(EntryEntity.class, SealEntity.class, DetailEntity.class, PersonKeyEntity.class);
+      List.of(EntryEntity.class, SealEntity.class, PersonKeyEntity.class);
 
   private static final int SALT_BYTES = 16;
 
@@ -58,10 +62,25 @@ public final class Journal {
       return new Deed(actor, act, person, null, null);
     }
 
+    boolean isDetailed() {
+      return details != null && !details.isEmpty();
+    }
+
     public Deed because(String why) {
       return new Deed(actor, act, person, why, details);
     }
   }
+
+  private static final String INSERT =
+      "insert into journal_entry (id, at, actor, act, person_id, reason, commitment, details)"
+          + " values (?, ?, ?, ?, ?, ?, ?, ?)";
+
+  private static final String SEAL =
+      "insert into journal_seal (entry_id, place, seal) values (?, ?, ?)";
+
+  private static final String OPEN =
+      "e.id > :after and not exists (select 1 from SealEntity s where s.entryId = e.id)"
+          + " order by e.id";
 
   /** What is kept of the details: the salt lies with them, so that both go together. */
   private record Detail(String salt, String text) {}
@@ -76,18 +95,50 @@ public final class Journal {
 
   public void write(StatelessSession session, Instant at, Collection<Deed> deeds) {
     var numbers = Numbers.take(session, "journal_seq", deeds.size());
-    var keys = new HashMap<PersonId, SecretBox>();
+    var boxes = boxes(session, deeds);
+    var entries = new ArrayList<EntryEntity>();
     for (var deed : deeds) {
-      write(session, numbers.pop(), at.truncatedTo(ChronoUnit.MICROS), deed, keys);
+      var row = entry(numbers.pop(), at.truncatedTo(ChronoUnit.MICROS), deed);
+      if (deed.isDetailed()) {
+        var salt = SecretBox.random(SALT_BYTES);
+        var text = Json.write(deed.details());
+        row.commitment = Chain.commitment(salt, text);
+        row.details =
+            boxes
+                .get(deed.person())
+                .seal(Json.write(new Detail(HexFormat.of().formatHex(salt), text)));
+      }
+      entries.add(row);
     }
+    insert(session, entries);
+  }
+
+  /** By hand: with every change there is an entry, and binding it costs most of it. */
+  private static void insert(StatelessSession session, List<EntryEntity> entries) {
+    session.doWork(
+        connection -> {
+          try (var insert = connection.prepareStatement(INSERT)) {
+            for (var row : entries) {
+              insert.setLong(1, row.id);
+              insert.setObject(2, row.at.atOffset(ZoneOffset.UTC));
+              insert.setString(3, row.actor);
+              insert.setString(4, row.act);
+              insert.setObject(5, row.personId, Types.BIGINT);
+              insert.setString(6, row.reason);
+              insert.setString(7, row.commitment);
+              insert.setString(8, row.details);
+              insert.addBatch();
+            }
+            insert.executeBatch();
+          }
+        });
   }
 
   public void write(StatelessSession session, Instant at, Deed deed) {
     write(session, at, List.of(deed));
   }
 
-  private void write(
-      StatelessSession session, long id, Instant at, Deed deed, Map<PersonId, SecretBox> keys) {
+  private static EntryEntity entry(long id, Instant at, Deed deed) {
     var row = new EntryEntity();
     row.id = id;
     row.at = at;
@@ -95,70 +146,113 @@ public final class Journal {
     row.act = deed.act();
     row.personId = deed.person() == null ? null : deed.person().value();
     row.reason = deed.reason();
-    if (deed.details() != null && !deed.details().isEmpty()) {
-      var salt = SecretBox.random(SALT_BYTES);
-      var text = Json.write(deed.details());
-      row.commitment = Chain.commitment(salt, text);
-      var detail = new DetailEntity();
-      detail.entryId = id;
-      detail.personId = deed.person().value();
-      detail.body =
-          keys.computeIfAbsent(deed.person(), person -> key(session, person))
-              .seal(Json.write(new Detail(HexFormat.of().formatHex(salt), text)));
-      session.insert(detail);
-    }
-    session.insert(row);
+    return row;
   }
 
-  private SecretBox key(StatelessSession session, PersonId person) {
-    var row = session.get(PersonKeyEntity.class, person.value());
-    if (row == null) {
-      row = new PersonKeyEntity();
-      row.personId = person.value();
-      row.wrapped = master.seal(SecretBox.newKey());
-      session.insert(row);
+  /** The boxes of the people of whom details are kept; who has no key gets one. */
+  private Map<PersonId, SecretBox> boxes(StatelessSession session, Collection<Deed> deeds) {
+    var wanted =
+        deeds.stream()
+            .filter(Deed::isDetailed)
+            .map(deed -> deed.person().value())
+            .collect(Collectors.toCollection(TreeSet::new));
+    var boxes = new HashMap<PersonId, SecretBox>();
+    if (wanted.isEmpty()) {
+      return boxes;
     }
-    return new SecretBox(Base64.getDecoder().decode(master.open(row.wrapped)));
+    addKnown(session, wanted, boxes);
+    if (boxes.size() < wanted.size()) {
+      // Somebody else may be giving them keys: there must be only one for each.
+      session
+          .createNativeQuery(
+              "select id from person where id in (:people) order by id for update", Long.class)
+          .setParameterList("people", wanted)
+          .getResultList();
+      addKnown(session, wanted, boxes);
+      wanted.removeIf(person -> boxes.containsKey(new PersonId(person)));
+      boxes.putAll(newBoxes(session, wanted));
+    }
+    return boxes;
+  }
+
+  private void addKnown(
+      StatelessSession session, Collection<Long> wanted, Map<PersonId, SecretBox> boxes) {
+    session
+        .createSelectionQuery(
+            "from PersonKeyEntity where personId in (:people)", PersonKeyEntity.class)
+        .setParameterList("people", wanted)
+        .stream()
+        .forEach(row -> boxes.put(new PersonId(row.personId), opened(row.wrapped)));
+  }
+
+  private Map<PersonId, SecretBox> newBoxes(StatelessSession session, Collection<Long> people) {
+    var boxes = new HashMap<PersonId, SecretBox>();
+    var made = new ArrayList<PersonKeyEntity>();
+    for (var person : people) {
+      var key = SecretBox.newKey();
+      var row = new PersonKeyEntity();
+      row.personId = person;
+      row.wrapped = master.seal(key);
+      made.add(row);
+      boxes.put(new PersonId(person), box(key));
+    }
+    session.insertMultiple(made);
+    return boxes;
+  }
+
+  private SecretBox opened(String wrapped) {
+    return box(master.open(wrapped));
+  }
+
+  private static SecretBox box(String key) {
+    return new SecretBox(Base64.getDecoder().decode(key));
   }
 
   /**
    * Seals entries that are not in the chain yet, in the order of their numbers. One sealer at a
    * time: the place in the chain is unique, so a second one fails and comes again.
    *
+   * @param after entries up to this number are sealed already
    * @return how many were sealed; fewer than max means that none are left
    */
-  public int seal(StatelessSession session, int max) {
+  public int seal(StatelessSession session, long after, int max) {
     var last = last(session);
     var open =
         session
-            .createSelectionQuery(
-                "from EntryEntity e where not exists"
-                    + " (select 1 from SealEntity s where s.entryId = e.id) order by e.id",
-                EntryEntity.class)
+            .createSelectionQuery("from EntryEntity e where " + OPEN, EntryEntity.class)
+            .setParameter("after", after)
             .setMaxResults(max)
             .list();
-    var before = last.map(seal -> seal.seal).orElse(Chain.START);
-    var place = last.map(seal -> seal.place).orElse(0L);
-    var seals = new ArrayList<SealEntity>();
-    for (var row : open) {
-      var seal = new SealEntity();
-      seal.entryId = row.id;
-      seal.place = ++place;
-      seal.seal = Chain.seal(before, entry(row));
-      before = seal.seal;
-      seals.add(seal);
+    if (open.isEmpty()) {
+      return 0;
     }
-    session.insertMultiple(seals);
-    return seals.size();
+    session.doWork(
+        connection -> {
+          try (var insert = connection.prepareStatement(SEAL)) {
+            var before = last.map(seal -> seal.seal).orElse(Chain.START);
+            var place = last.map(seal -> seal.place).orElse(0L);
+            for (var row : open) {
+              before = Chain.seal(before, entry(row));
+              insert.setLong(1, row.id);
+              insert.setLong(2, ++place);
+              insert.setString(3, before);
+              insert.addBatch();
+            }
+            insert.executeBatch();
+          }
+        });
+    return open.size();
   }
 
-  /** Whether there are entries that are not in the chain yet. */
-  public boolean hasOpen(StatelessSession session) {
+  /**
+   * Whether there are entries that are not in the chain yet.
+   *
+   * @param after entries up to this number are known to be
+   */
+  public boolean hasOpen(StatelessSession session, long after) {
     return !session
-        .createSelectionQuery(
-            "select e.id from EntryEntity e where not exists"
-                + " (select 1 from SealEntity s where s.entryId = e.id)",
-            Long.class)
+        .createSelectionQuery("select e.id from EntryEntity e where " + OPEN, Long.class)
+        .setParameter("after", after)
         .setMaxResults(1)
         .list()
         .isEmpty();
@@ -226,13 +320,12 @@ public final class Journal {
     if (row.commitment == null) {
       return Optional.empty();
     }
-    var detail = session.get(DetailEntity.class, row.id);
-    var key = detail == null ? null : session.get(PersonKeyEntity.class, detail.personId);
+    var key = row.details == null ? null : session.get(PersonKeyEntity.class, row.personId);
     if (key == null) {
       return Optional.empty();
     }
-    var box = new SecretBox(Base64.getDecoder().decode(master.open(key.wrapped)));
-    return Optional.of(Json.read(box.open(detail.body), Detail.class));
+    var box = opened(key.wrapped);
+    return Optional.of(Json.read(box.open(row.details), Detail.class));
   }
 
   /**

@@ -1,0 +1,129 @@
+package ebb.bench;
+
+import ebb.core.person.PersonId;
+import ebb.store.Database;
+import ebb.store.SecretBox;
+import ebb.store.journal.Journal;
+import ebb.store.journal.Journal.Deed;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Map;
+import org.flywaydb.core.Flyway;
+import org.h2.jdbcx.JdbcConnectionPool;
+
+/**
+ * Entries with personal values, each sealed under its person's key and chained, against a bare
+ * batch insert of the bytes that come of it into one table.
+ */
+final class JournalAppend {
+  private static final int AT_ONCE = 500;
+  private static final int PEOPLE = 1_000;
+
+  static Measured run(Path folder, int entries, int pairs) throws SQLException {
+    var pool =
+        JdbcConnectionPool.create(
+            "jdbc:h2:file:%s;CACHE_SIZE=16384".formatted(folder.resolve("journal")), "ebb", "");
+    Flyway.configure().dataSource(pool).load().migrate();
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    try (var database = Database.open(pool, Journal.ENTITIES.toArray(Class<?>[]::new));
+        var other =
+            DriverManager.getConnection("jdbc:h2:file:" + folder.resolve("bare"), "ebb", "")) {
+      var journal = new Journal(new SecretBox(SecretBox.random(32)));
+      for (int i = -1; i < pairs; i++) {
+        var one = append(database, journal, entries);
+        var two = insert(pool, other, "bare_" + (i + 1), entries);
+        if (i >= 0) {
+          ours[i] = one;
+          bare[i] = two;
+        }
+      }
+    }
+    pool.dispose();
+    return new Measured(
+        "journal-append", Measured.median(ours), Measured.median(bare), 2, "s", entries);
+  }
+
+  private static double append(Database database, Journal journal, int entries) {
+    var before = database.read(journal::latest);
+    var begin = System.nanoTime();
+    for (int from = 0; from < entries; from += AT_ONCE) {
+      var deeds = new ArrayList<Deed>();
+      for (int i = from; i < from + AT_ONCE; i++) {
+        deeds.add(deed(i));
+      }
+      database.writeAll(session -> journal.write(session, Instant.now(), deeds));
+      database.write(session -> journal.seal(session, before, AT_ONCE));
+    }
+    var took = (System.nanoTime() - begin) / 1e9;
+    if (database.read(session -> journal.hasOpen(session, before))) {
+      throw new IllegalStateException("Not all were sealed");
+    }
+    return took;
+  }
+
+  private static Deed deed(int number) {
+    return new Deed(
+        "ebb",
+        "mail-house: update seen (change %d of set 1)".formatted(number),
+        new PersonId(1 + number % PEOPLE),
+        null,
+        Map.of(
+            "title", "Mate of boat %d".formatted(number),
+            "department", "Deck",
+            "emails.work", "person%d@skerrow.example".formatted(number)));
+  }
+
+  /** What came of the last entries, as one row each. */
+  private static double insert(JdbcConnectionPool pool, Connection other, String table, int entries)
+      throws SQLException {
+    var rows = new ArrayList<Object[]>();
+    try (var connection = pool.getConnection();
+        var query =
+            connection.prepareStatement(
+                "select e.id, e.at, e.actor, e.act, e.person_id, e.reason, e.commitment, e.details,"
+                    + " s.place, s.seal from journal_entry e join journal_seal s on s.entry_id = e.id"
+                    + " order by e.id desc limit ?")) {
+      query.setInt(1, entries);
+      try (var found = query.executeQuery()) {
+        while (found.next()) {
+          var row = new Object[10];
+          for (int i = 0; i < row.length; i++) {
+            row[i] = found.getObject(i + 1);
+          }
+          rows.add(row);
+        }
+      }
+    }
+    try (var statement = other.createStatement()) {
+      statement.execute(
+          ("create table %s (id bigint primary key, at timestamp(6) with time zone, actor varchar,"
+                  + " act varchar, person_id bigint, reason varchar, commitment varchar,"
+                  + " details varchar, place bigint, seal varchar)")
+              .formatted(table));
+    }
+    other.setAutoCommit(false);
+    var begin = System.nanoTime();
+    try (var insert =
+        other.prepareStatement(
+            "insert into %s values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)".formatted(table))) {
+      for (int i = 0; i < rows.size(); i++) {
+        for (int column = 0; column < 10; column++) {
+          insert.setObject(column + 1, rows.get(i)[column]);
+        }
+        insert.addBatch();
+        if ((i + 1) % AT_ONCE == 0) {
+          insert.executeBatch();
+          other.commit();
+        }
+      }
+    }
+    return (System.nanoTime() - begin) / 1e9;
+  }
+
+  private JournalAppend() {}
+}

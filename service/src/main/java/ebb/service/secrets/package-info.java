@@ -1,0 +1,2 @@
+/** The key under which secrets are sealed, and how it is changed. */
+package ebb.service.secrets;
