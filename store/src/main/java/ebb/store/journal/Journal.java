@@ -9,8 +9,11 @@ import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import ebb.store.SecretBox;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.sql.Types;
 import java.time.Instant;
+import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -77,6 +80,11 @@ public final class Journal {
 
   private static final String SEAL =
       "insert into journal_seal (entry_id, place, seal) values (?, ?, ?)";
+
+  private static final String OPEN_ENTRIES =
+      "select id, at, actor, act, person_id, reason, commitment from journal_entry e where id > ?"
+          + " and not exists (select 1 from journal_seal s where s.entry_id = e.id)"
+          + " order by id limit ?";
 
   private static final String OPEN =
       "e.id > :after and not exists (select 1 from SealEntity s where s.entryId = e.id)"
@@ -177,12 +185,20 @@ public final class Journal {
 
   private void addKnown(
       StatelessSession session, Collection<Long> wanted, Map<PersonId, SecretBox> boxes) {
-    session
-        .createSelectionQuery(
-            "from PersonKeyEntity where personId in (:people)", PersonKeyEntity.class)
-        .setParameterList("people", wanted)
-        .stream()
-        .forEach(row -> boxes.put(new PersonId(row.personId), opened(row.wrapped)));
+    session.doWork(
+        connection -> {
+          try (var query =
+              connection.prepareStatement("select wrapped from person_key where person_id = ?")) {
+            for (var person : wanted) {
+              query.setLong(1, person);
+              try (var found = query.executeQuery()) {
+                if (found.next()) {
+                  boxes.put(new PersonId(person), opened(found.getString(1)));
+                }
+              }
+            }
+          }
+        });
   }
 
   private Map<PersonId, SecretBox> newBoxes(StatelessSession session, Collection<Long> people) {
@@ -213,35 +229,48 @@ public final class Journal {
    * time: the place in the chain is unique, so a second one fails and comes again.
    *
    * @param after entries up to this number are sealed already
-   * @return how many were sealed; fewer than max means that none are left
+   * @return the numbers of those that were sealed; fewer than max means that none are left
    */
-  public int seal(StatelessSession session, long after, int max) {
+  public List<Long> seal(StatelessSession session, long after, int max) {
     var last = last(session);
-    var open =
-        session
-            .createSelectionQuery("from EntryEntity e where " + OPEN, EntryEntity.class)
-            .setParameter("after", after)
-            .setMaxResults(max)
-            .list();
-    if (open.isEmpty()) {
-      return 0;
-    }
-    session.doWork(
+    return session.doReturningWork(
         connection -> {
-          try (var insert = connection.prepareStatement(SEAL)) {
+          var sealed = new ArrayList<Long>();
+          try (var open = connection.prepareStatement(OPEN_ENTRIES);
+              var insert = connection.prepareStatement(SEAL)) {
+            open.setLong(1, after);
+            open.setInt(2, max);
             var before = last.map(seal -> seal.seal).orElse(Chain.START);
             var place = last.map(seal -> seal.place).orElse(0L);
-            for (var row : open) {
-              before = Chain.seal(before, entry(row));
-              insert.setLong(1, row.id);
-              insert.setLong(2, ++place);
-              insert.setString(3, before);
-              insert.addBatch();
+            try (var rows = open.executeQuery()) {
+              while (rows.next()) {
+                var entry = entry(rows);
+                before = Chain.seal(before, entry);
+                insert.setLong(1, entry.id());
+                insert.setLong(2, ++place);
+                insert.setString(3, before);
+                insert.addBatch();
+                sealed.add(entry.id());
+              }
             }
-            insert.executeBatch();
+            if (!sealed.isEmpty()) {
+              insert.executeBatch();
+            }
           }
+          return sealed;
         });
-    return open.size();
+  }
+
+  private static Entry entry(ResultSet row) throws SQLException {
+    var person = row.getObject("person_id", Long.class);
+    return new Entry(
+        row.getLong("id"),
+        row.getObject("at", OffsetDateTime.class).toInstant(),
+        row.getString("actor"),
+        row.getString("act"),
+        person == null ? null : new PersonId(person),
+        row.getString("reason"),
+        row.getString("commitment"));
   }
 
   /**
