@@ -37,7 +37,7 @@ async function act(path: string, body?: { why: string }): Promise<void> {
       <p>What is under way is finished and recorded; nothing else is sent. What waits stays where it is.</p>
       <label :for="id">Why, for everybody to read</label>
       <InputText :id="id" v-model="why" required autofocus />
-      <Button type="submit" :label="`Stop ${what}`" severity="danger" :loading="isBusy" :disabled="!why.trim()" />
+      <Button type="submit" :label="`Stop ${what}`" :loading="isBusy" :disabled="!why.trim()" />
       <Button label="Rather not" severity="secondary" @click="isAsking = false" />
     </form>
     <Button v-else-if="session.may('stop-work')" :label="`Stop ${what} …`" severity="secondary" @click="isAsking = true" />

@@ -34,10 +34,10 @@ const isBad = (state: string): boolean => state === 'refused' || state === 'bloc
             </dl>
           </details>
           <template v-else>{{ change.application }}: {{ change.what }}</template>
+          <WireNotes v-if="change.askedAt" :change="change.id" />
         </td>
         <td :class="{ signal: isBad(change.state) }">
           <span aria-hidden="true">{{ MARKS[change.state] }}</span> {{ change.state }}
-          <WireNotes v-if="change.askedAt" :change="change.id" />
           <p v-if="change.problem" class="small why">{{ change.problem.what }} {{ change.problem.remedy }}</p>
         </td>
       </tr>

@@ -16,7 +16,7 @@ const words = (part: string): string => part.replaceAll('-', ' ')
     <ul class="plain">
       <li v-for="one in found.findings" :key="one.what">
         <span :class="{ signal: one.problem }" aria-hidden="true">{{ one.problem ? '✕' : '●' }}</span>
-        {{ one.problem ? 'Does not work: it ' : 'It ' }}{{ one.what }}<template v-if="one.without"> — until then, {{ one.without }}</template>
+        Ebb {{ one.problem ? 'cannot' : 'can' }} {{ one.what }}<template v-if="one.without">: {{ one.without }}</template>
       </li>
     </ul>
     <ProblemNote v-for="one in amiss" :key="one.what" :problems="[one.problem!]" />

@@ -20,7 +20,7 @@ public record InspectionView(
   /**
    * One thing that was tried.
    *
-   * @param what as it follows "it": lists accounts
+   * @param what as it follows "Ebb can": list accounts
    * @param problem null if it works
    * @param without what one has to live with while it does not; empty if it works
    */

@@ -139,7 +139,7 @@ final class ApplicationsCommand {
     out.one(
         found,
         () -> {
-          out.line("%s, looked at without writing anything", name);
+          out.line("%s, looked at without writing anything. Ebb can", name);
           found
               .findings()
               .forEach(
@@ -150,6 +150,7 @@ final class ApplicationsCommand {
                       out.line("       Until then: %s.", one.without());
                     }
                   });
+          out.line("The application offers");
           found
               .parts()
               .forEach(

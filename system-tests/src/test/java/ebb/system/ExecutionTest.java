@@ -222,8 +222,8 @@ public class ExecutionTest {
             "--secret-file=" + secret(token()));
 
     assertThat(tried)
-        .contains("yes  lists accounts")
-        .contains("yes  changes accounts")
+        .contains("yes  list accounts")
+        .contains("yes  change accounts")
         .contains("no   ownership")
         .contains("userName")
         .contains("required");

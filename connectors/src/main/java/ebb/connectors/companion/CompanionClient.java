@@ -77,10 +77,9 @@ public final class CompanionClient implements AutoCloseable {
   public Finding inspect() {
     try {
       parts = askParts();
-      return Finding.works("answers by the companion interface");
+      return Finding.works("ask by the companion interface");
     } catch (Unreachable e) {
-      return new Finding(
-          "answers by the companion interface", e.problem(), Part.OWNERSHIP.without());
+      return new Finding("ask by the companion interface", e.problem(), Part.OWNERSHIP.without());
     }
   }
 

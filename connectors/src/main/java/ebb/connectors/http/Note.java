@@ -60,7 +60,16 @@ sealed interface Note {
   }
 
   /** Somebody wants to know. */
-  record Wanted(Instant askedAt, String request) implements Note {
+  final class Wanted implements Note {
+    private final Instant askedAt;
+    private final String request;
+    private boolean isAnswered;
+
+    Wanted(Instant askedAt, String request) {
+      this.askedAt = askedAt;
+      this.request = request;
+    }
+
     @Override
     public Note secret() {
       return new Sealed(this);
@@ -68,12 +77,16 @@ sealed interface Note {
 
     @Override
     public void answered(int status, String body) {
+      isAnswered = true;
       note(body.isEmpty() ? "" + status : status + "\n" + body);
     }
 
     @Override
     public void failed(Problem problem) {
-      note(problem.what() + " " + problem.why());
+      // What came back and could not be understood says more than that.
+      if (!isAnswered) {
+        note(problem.what() + " " + problem.why());
+      }
     }
 
     private void note(String answer) {

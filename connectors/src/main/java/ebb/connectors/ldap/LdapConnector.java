@@ -126,9 +126,9 @@ public final class LdapConnector implements Connector {
     capabilities = now;
     var findings = new ArrayList<Finding>();
     findings.add(
-        finding("lists accounts", settings.people(), "accounts there are not found, nor seen"));
+        finding("list accounts", settings.people(), "accounts there are not found, nor seen"));
     if (settings.groups() != null) {
-      findings.add(finding("lists groups", settings.groups(), Part.GROUPS.without()));
+      findings.add(finding("list groups", settings.groups(), Part.GROUPS.without()));
     }
     return new Inspection(now, findings, null);
   }

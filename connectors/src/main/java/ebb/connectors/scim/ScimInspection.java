@@ -31,13 +31,13 @@ final class ScimInspection {
   }
 
   Inspection of(Capabilities capabilities) {
-    reads("lists accounts", features.users(), "accounts there are not found, nor seen");
+    reads("list accounts", features.users(), "accounts there are not found, nor seen");
     if (features.groups() != null) {
-      reads("lists groups", features.groups(), Part.GROUPS.without());
+      reads("list groups", features.groups(), Part.GROUPS.without());
     }
-    writes("changes accounts", features.users(), "nothing can be carried out there");
+    writes("change accounts", features.users(), "nothing can be carried out there");
     if (features.groups() != null) {
-      writes("changes groups", features.groups(), Part.GROUPS.without());
+      writes("change groups", features.groups(), Part.GROUPS.without());
     }
     return new Inspection(capabilities, List.copyOf(findings), ahead);
   }

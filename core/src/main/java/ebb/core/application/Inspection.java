@@ -14,7 +14,7 @@ public record Inspection(Capabilities capabilities, List<Finding> findings, Dura
   /**
    * One thing that was tried.
    *
-   * @param what in words: "lists accounts"
+   * @param what as it follows "Ebb can": list accounts
    * @param problem why it does not work; null if it does
    * @param without what one has to live with while it does not; empty if it works
    */

@@ -21,6 +21,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.function.BiConsumer;
 import java.util.function.Supplier;
 
 /**
@@ -47,6 +48,7 @@ public final class Worker implements AutoCloseable {
   private final ExecutorService calls =
       Executors.newThreadPerTaskExecutor(Thread.ofVirtual().factory());
   private final BlockingQueue<Result> finished = new LinkedBlockingQueue<>();
+  private final BiConsumer<List<Result>, RuntimeException> unrecorded;
   private volatile int underWay;
   private volatile double secondsEach;
 
@@ -64,13 +66,18 @@ public final class Worker implements AutoCloseable {
   /** How much the newest batch says of how long a change takes. */
   private static final double NEWEST = 0.2;
 
+  /**
+   * @param unrecorded is told of results that cannot be recorded
+   */
   public Worker(
       String application,
       Supplier<Connector> connection,
       Queue queue,
       Delays delays,
       InstantSource machineTime,
-      Bounds bounds) {
+      Bounds bounds,
+      BiConsumer<List<Result>, RuntimeException> unrecorded) {
+    this.unrecorded = unrecorded;
     this.application = application;
     this.connection = connection;
     this.queue = queue;
@@ -121,12 +128,41 @@ public final class Worker implements AutoCloseable {
   private int record() {
     var done = new ArrayList<Result>();
     finished.drainTo(done, RECORDED_AT_ONCE);
-    if (!done.isEmpty()) {
-      queue.record(done, machineTime.instant());
-      underWay -= done.size();
-      timed(done.size());
+    if (done.isEmpty()) {
+      return 0;
     }
+    try {
+      queue.record(done, machineTime.instant());
+    } catch (RuntimeException e) {
+      recordEach(done, e);
+    }
+    underWay -= done.size();
+    timed(done.size());
     return done.size();
+  }
+
+  /**
+   * One that cannot be recorded must not keep the others: its lease runs out, and it is looked up.
+   *
+   * @throws RuntimeException if none can be: all are kept, and recorded in the next round
+   */
+  private void recordEach(List<Result> done, RuntimeException why) {
+    var failed = new ArrayList<Result>();
+    for (var one : done) {
+      try {
+        queue.record(List.of(one), machineTime.instant());
+      } catch (RuntimeException e) {
+        why.addSuppressed(e);
+        failed.add(one);
+      }
+    }
+    if (failed.size() == done.size()) {
+      finished.addAll(failed);
+      throw why;
+    }
+    if (!failed.isEmpty()) {
+      unrecorded.accept(failed, why);
+    }
   }
 
   private void timed(int changes) {

@@ -1,6 +1,7 @@
 package ebb.core.execution;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
@@ -39,19 +40,62 @@ public class WorkerTest {
   private Application application;
   private Line queue;
   private Worker worker;
+  private final List<Result> unrecorded = new ArrayList<>();
 
   @BeforeMethod
   void start() {
     now = Instant.parse("2027-03-01T12:00:00Z");
     application = new Application();
     queue = new Line();
+    unrecorded.clear();
     var delays = new Delays(Duration.ofSeconds(1), Duration.ofMinutes(5), () -> 0.999);
-    worker = new Worker("app", () -> application, queue, delays, () -> now, new Bounds(1, 0));
+    worker = worker(delays, new Bounds(1, 0));
   }
 
   @AfterMethod
   void close() {
     worker.close();
+  }
+
+  private Worker worker(Delays delays, Bounds bounds) {
+    return new Worker(
+        "app",
+        () -> application,
+        queue,
+        delays,
+        () -> now,
+        bounds,
+        (results, _) -> unrecorded.addAll(results));
+  }
+
+  @Test
+  public void oneResultThatCannotBeRecordedKeepsNoOther() throws InterruptedException {
+    for (int i = 1; i <= 3; i++) {
+      queue.add(i);
+    }
+    queue.poison = 2L;
+
+    work();
+
+    assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.SEEN);
+    assertThat(queue.changes.get(3L).state()).isEqualTo(ChangeState.SEEN);
+    assertThat(unrecorded).extracting(result -> result.change().id()).containsExactly(2L);
+  }
+
+  @Test
+  public void whileNothingCanBeRecordedTheResultsAreKept() throws InterruptedException {
+    queue.add(1);
+    queue.isDown = true;
+    worker.round(true);
+    worker.await(Duration.ofSeconds(5));
+    assertThatThrownBy(() -> worker.round(true)).hasMessage("down");
+    assertThat(worker.standing().underWay()).isEqualTo(1);
+
+    queue.isDown = false;
+    work();
+
+    assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.SEEN);
+    assertThat(application.writes).isEqualTo(1);
   }
 
   /** Rounds until nothing is under way; says how many changes were claimed. */
@@ -195,7 +239,7 @@ public class WorkerTest {
   public void whoAsksForFewerGetsFewerAndMoreAgainWhileItGoesWell() throws InterruptedException {
     worker.close();
     var delays = new Delays(Duration.ofSeconds(1), Duration.ofMinutes(5), () -> 0.999);
-    worker = new Worker("app", () -> application, queue, delays, () -> now, new Bounds(8, 0));
+    worker = worker(delays, new Bounds(8, 0));
     queue.add(1);
     application.next.add(Fault.TOO_MANY);
     work();
@@ -216,7 +260,7 @@ public class WorkerTest {
   public void noMoreCallsASecondThanAreAllowed() throws InterruptedException {
     worker.close();
     var delays = new Delays(Duration.ofSeconds(1), Duration.ofMinutes(5), () -> 0.999);
-    worker = new Worker("app", () -> application, queue, delays, () -> now, new Bounds(8, 50));
+    worker = worker(delays, new Bounds(8, 50));
     for (int i = 1; i <= 11; i++) {
       queue.add(i);
     }
@@ -366,6 +410,9 @@ public class WorkerTest {
   private static final class Line implements Queue {
     final Map<Long, Change> changes = new ConcurrentSkipListMap<>();
 
+    volatile Long poison;
+    volatile boolean isDown;
+
     void add(long id) {
       changes.put(
           id,
@@ -382,16 +429,25 @@ public class WorkerTest {
           .filter(change -> !change.due().isAfter(now))
           .limit(max)
           .<Claim>map(
-              change ->
-                  new Claim.Wanted(
-                      change.asked(now),
-                      new Instruction.Create("ebb-" + change.person(), true, new TreeMap<>()),
-                      change.state() == ChangeState.UNSURE))
+              change -> {
+                var asked = change.asked(now);
+                changes.put(change.id(), asked);
+                return new Claim.Wanted(
+                    asked,
+                    new Instruction.Create("ebb-" + change.person(), true, new TreeMap<>()),
+                    change.state() == ChangeState.UNSURE);
+              })
           .toList();
     }
 
     @Override
     public void record(List<Result> results, Instant now) {
+      if (isDown) {
+        throw new IllegalStateException("down");
+      }
+      if (poison != null && results.stream().anyMatch(one -> one.change().id() == poison)) {
+        throw new IllegalStateException("poison");
+      }
       results.forEach(result -> changes.put(result.change().id(), result.change()));
     }
   }

@@ -2,6 +2,7 @@ package ebb.service.changes;
 
 import ebb.core.application.Application;
 import ebb.core.execution.Delays;
+import ebb.core.execution.Result;
 import ebb.core.execution.Standing;
 import ebb.core.execution.Worker;
 import ebb.service.connections.Connections;
@@ -140,7 +141,8 @@ final class Workers {
             queue,
             DELAYS,
             InstantSource.system(),
-            connections.bounds(application.name()));
+            connections.bounds(application.name()),
+            Workers::unrecorded);
     var one = new Running(application.version(), worker);
     one.noted =
         database
@@ -177,6 +179,13 @@ final class Workers {
       LOG.error("The worker of {} met a fault and goes on in {}", application, AFTER_A_FAULT, e);
       Thread.sleep(AFTER_A_FAULT);
     }
+  }
+
+  private static void unrecorded(List<Result> results, RuntimeException why) {
+    LOG.error(
+        "What became of changes {} cannot be recorded; they are looked up when their lease ends",
+        results.stream().map(result -> result.change().id()).toList(),
+        why);
   }
 
   @PreDestroy
