@@ -62,6 +62,10 @@ async function sync(): Promise<void> {
       <p v-if="application.drift">Where it differs from what it should be: <RouterLink class="signal" :to="`/now/change-sets/${application.drift}`">look and put it right</RouterLink>. Nothing is written before you release it.</p>
       <p v-else-if="application.syncedAt" class="soft">No drift is known.</p>
       <ul class="plain levels"><li v-for="level in LEVELS" v-show="application.accounts[level]" :key="level"><LevelMark :level="level" /> <strong>{{ number(application.accounts[level] ?? 0) }}</strong></li></ul>
+      <h2>What it can do</h2>
+      <Button label="Look at it anew, writing nothing" severity="secondary" :loading="looking.isBusy.value" @click="look" />
+      <ProblemNote v-if="looking.trouble.value" :problems="looking.trouble.value.problems" />
+      <InspectionNote v-if="looked" :found="looked" />
       <h2>Accounts</h2>
       <div class="switch" role="group" aria-label="Which accounts">
         <button type="button" :aria-pressed="!unmatched" @click="router.replace({ query: {} })">All</button><button type="button" :aria-pressed="unmatched" @click="router.replace({ query: { accounts: 'unmatched' } })">Of nobody known</button>
@@ -80,10 +84,6 @@ async function sync(): Promise<void> {
         </table>
         <Button v-if="accounts.hasMore.value" label="Show more" severity="secondary" @click="accounts.more" />
       </StateView>
-      <h2>What it can do</h2>
-      <Button label="Look at it anew, writing nothing" severity="secondary" :loading="looking.isBusy.value" @click="look" />
-      <ProblemNote v-if="looking.trouble.value" :problems="looking.trouble.value.problems" />
-      <InspectionNote v-if="looked" :found="looked" />
       <details><summary>How it is connected</summary><dl><template v-for="key in application.secrets" :key="key"><dt>{{ key }}</dt><dd class="soft">kept secret</dd></template><template v-for="(value, key) in application.settings" :key="key"><dt>{{ key }}</dt><dd>{{ value }}</dd></template></dl></details>
     </template>
   </StateView>

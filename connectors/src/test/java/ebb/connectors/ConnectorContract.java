@@ -9,6 +9,7 @@ import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
 import ebb.core.application.Secret;
 import ebb.core.application.Unreachable;
+import ebb.core.application.Wire;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -192,6 +193,20 @@ public abstract class ConnectorContract {
     assertThat(can.writable()).contains("userName", "displayName", "title", "manager");
     assertThat(can.required()).contains("userName");
     assertThat(can.equality().keySet()).isEqualTo(can.writable());
+  }
+
+  @Test
+  public void whatIsSentIsNotedAndSecretsAreNot() {
+    var notes = new ArrayList<Wire.Exchange>();
+    var create = instruction("Noted", true);
+
+    var made = applied(Wire.noting(notes, () -> connector().apply(create))).id();
+    Wire.noting(
+        notes,
+        () -> connector().apply(new Instruction.SetPassword(made, new Secret("seven bells"))));
+
+    assertThat(notes).hasSizeGreaterThanOrEqualTo(2);
+    assertThat(notes.toString()).contains("Noted", "(secret)").doesNotContain("seven bells");
   }
 
   @Test

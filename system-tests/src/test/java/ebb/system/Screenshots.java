@@ -81,7 +81,6 @@ final class Screenshots {
     page.navigate("/where/mail-house");
     page.getByText("Look at it anew").click();
     page.getByText("What it cannot do").waitFor();
-    page.getByText("Look at it anew").scrollIntoViewIfNeeded();
     take(page, "inspection");
     page.navigate("/where/feeds/hr");
     page.locator("tbody tr").first().waitFor();

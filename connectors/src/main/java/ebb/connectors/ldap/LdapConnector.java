@@ -1,8 +1,10 @@
 package ebb.connectors.ldap;
 
 import com.unboundid.asn1.ASN1OctetString;
+import com.unboundid.ldap.sdk.AddRequest;
 import com.unboundid.ldap.sdk.Attribute;
 import com.unboundid.ldap.sdk.DN;
+import com.unboundid.ldap.sdk.DeleteRequest;
 import com.unboundid.ldap.sdk.Entry;
 import com.unboundid.ldap.sdk.Filter;
 import com.unboundid.ldap.sdk.LDAPConnection;
@@ -11,6 +13,8 @@ import com.unboundid.ldap.sdk.LDAPConnectionPool;
 import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.Modification;
 import com.unboundid.ldap.sdk.ModificationType;
+import com.unboundid.ldap.sdk.ModifyDNRequest;
+import com.unboundid.ldap.sdk.ModifyRequest;
 import com.unboundid.ldap.sdk.RDN;
 import com.unboundid.ldap.sdk.ResultCode;
 import com.unboundid.ldap.sdk.SearchRequest;
@@ -335,7 +339,7 @@ public final class LdapConnector implements Connector {
           settings.switchAttribute(), create.usable() ? settings.usable() : settings.unusable());
     }
     try {
-      pool.add(entry);
+      LdapWire.noting(() -> new AddRequest(entry).toLDIFString(), () -> pool.add(entry));
     } catch (LDAPException e) {
       if (e.getResultCode() != ResultCode.ENTRY_ALREADY_EXISTS) {
         throw e;
@@ -387,7 +391,9 @@ public final class LdapConnector implements Connector {
     }
     var rdn = new RDN(settings.naming(), renamed.get());
     if (!rdn.equals(new DN(dn).getRDN())) {
-      pool.modifyDN(dn, rdn.toString(), true);
+      LdapWire.noting(
+          () -> new ModifyDNRequest(dn, rdn.toString(), true).toLDIFString(),
+          () -> pool.modifyDN(dn, rdn.toString(), true));
     }
     return new DN(rdn, new DN(dn).getParent()).toString();
   }
@@ -407,11 +413,16 @@ public final class LdapConnector implements Connector {
   }
 
   private Outcome setPassword(String id, Secret password) throws LDAPException {
-    var request = new PasswordModifyExtendedRequest(dn(id), null, password.reveal());
-    var result = pool.processExtendedOperation(request);
-    if (result.getResultCode() != ResultCode.SUCCESS) {
-      throw new LDAPException(result);
-    }
+    var dn = dn(id);
+    var request = new PasswordModifyExtendedRequest(dn, null, password.reveal());
+    LdapWire.noting(
+        () -> "dn: %s\n# password modify (RFC 3062), (secret)".formatted(dn),
+        () -> {
+          var result = pool.processExtendedOperation(request);
+          if (result.getResultCode() != ResultCode.SUCCESS) {
+            throw new LDAPException(result);
+          }
+        });
     return new Outcome.Accepted();
   }
 
@@ -421,7 +432,8 @@ public final class LdapConnector implements Connector {
       return new Outcome.AlreadyInPlace(Optional.empty());
     }
     leaveAllGroups(found.get().getDN());
-    pool.delete(found.get().getDN());
+    var gone = found.get().getDN();
+    LdapWire.noting(() -> new DeleteRequest(gone).toLDIFString(), () -> pool.delete(gone));
     return entry(id).isEmpty()
         ? new Outcome.Applied(Optional.empty())
         : new Outcome.Unknown(outcomes.problem(noSuchEntry(id)));
@@ -441,7 +453,8 @@ public final class LdapConnector implements Connector {
   }
 
   private void modify(String dn, Modification... modifications) throws LDAPException {
-    pool.modify(dn, List.of(modifications));
+    var request = new ModifyRequest(dn, modifications);
+    LdapWire.noting(request::toLDIFString, () -> pool.modify(request));
   }
 
   private Outcome readBack(String id) {

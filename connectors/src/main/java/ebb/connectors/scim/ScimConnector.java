@@ -203,9 +203,15 @@ public final class ScimConnector implements Connector {
     if (answer.status() == 409) {
       return taken(create);
     }
-    return answer.isSuccess()
-        ? readBack(answer.body().path("id").asString(), answer)
-        : http.outcome(answer);
+    if (!answer.isSuccess()) {
+      return http.outcome(answer);
+    }
+    // Most answer with the account; where it is left out (RFC 7644, 3.3) it is looked up.
+    return answer.body() == null
+        ? findByExternalId(create.externalId())
+            .<Outcome>map(account -> new Outcome.Applied(Optional.of(account)))
+            .orElseGet(() -> new Outcome.Unknown(problems.notSeenYet(create.externalId())))
+        : readBack(answer.body().path("id").asString(), answer);
   }
 
   private Optional<Problem> amiss(ScimFeatures features, Instruction.Create create) {

@@ -3,6 +3,7 @@ package ebb.service.applications;
 import ebb.api.SyncView;
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
+import ebb.core.application.Part;
 import ebb.core.application.Unreachable;
 import ebb.core.change.Cause;
 import ebb.core.change.ChangeKind;
@@ -134,10 +135,18 @@ final class Syncs {
       var account = known.get(observed.id());
       if (account == null) {
         accounts.put(session, found(session, application, observed, now));
-      } else if (!account.observed().equals(observed) || !account.level().exists()) {
+      } else if (!isDeleted(account, observed)
+          && (!account.observed().equals(observed) || !account.level().exists())) {
         accounts.put(session, account.seen(level(account, observed), observed, now));
       }
     }
+  }
+
+  /** Where what is deleted stays, switched off, it is not there again because it is shown. */
+  private boolean isDeleted(Account account, ObservedAccount observed) {
+    return !account.level().exists()
+        && !observed.usable()
+        && connections.capabilities(account.application()).has(Part.RESTORE);
   }
 
   private Account found(
