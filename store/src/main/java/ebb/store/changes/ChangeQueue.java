@@ -140,15 +140,30 @@ public final class ChangeQueue {
             .list());
   }
 
+  /** What somebody halted in the meantime is not claimed, and taken out. */
   private static void lease(StatelessSession session, List<Change> mine, Instant until) {
-    if (!mine.isEmpty()) {
-      session
-          .createMutationQuery(
-              "update ChangeEntity set state = 'CLAIMED', leaseUntil = :until,"
-                  + " version = version + 1 where id in (:ids)")
-          .setParameter("until", until)
-          .setParameterList("ids", mine.stream().map(Change::id).toList())
-          .executeUpdate();
+    if (mine.isEmpty()) {
+      return;
+    }
+    var ids = mine.stream().map(Change::id).toList();
+    var leased =
+        session
+            .createMutationQuery(
+                "update ChangeEntity set state = 'CLAIMED', leaseUntil = :until,"
+                    + " version = version + 1 where id in (:ids) and state in (:states)")
+            .setParameter("until", until)
+            .setParameterList("ids", ids)
+            .setParameterList("states", CLAIMABLE.stream().map(ChangeState::name).toList())
+            .executeUpdate();
+    if (leased < ids.size()) {
+      var claimed =
+          session
+              .createSelectionQuery(
+                  "select id from ChangeEntity where id in (:ids) and state = 'CLAIMED'",
+                  Long.class)
+              .setParameterList("ids", ids)
+              .list();
+      mine.removeIf(change -> !claimed.contains(change.id()));
     }
   }
 
