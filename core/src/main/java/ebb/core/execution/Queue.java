@@ -15,4 +15,12 @@ public interface Queue {
 
   /** Records what became of claimed changes, with all that follows from it, as one. */
   void record(List<Result> results, Instant now);
+
+  /**
+   * Reads and writes nothing of anybody's, to tell results that cannot be recorded from a queue
+   * that can record none.
+   *
+   * @throws RuntimeException if the queue is down
+   */
+  void check();
 }

@@ -144,7 +144,7 @@ public final class Worker implements AutoCloseable {
   /**
    * One that cannot be recorded must not keep the others: its lease runs out, and it is looked up.
    *
-   * @throws RuntimeException if none can be: all are kept, and recorded in the next round
+   * @throws RuntimeException if the queue is down: all are kept, and recorded in a later round
    */
   private void recordEach(List<Result> done, RuntimeException why) {
     var failed = new ArrayList<Result>();
@@ -156,12 +156,21 @@ public final class Worker implements AutoCloseable {
         failed.add(one);
       }
     }
-    if (failed.size() == done.size()) {
+    if (failed.size() == done.size() && isDown()) {
       finished.addAll(failed);
       throw why;
     }
     if (!failed.isEmpty()) {
       unrecorded.accept(failed, why);
+    }
+  }
+
+  private boolean isDown() {
+    try {
+      queue.check();
+      return false;
+    } catch (RuntimeException _) {
+      return true;
     }
   }
 

@@ -83,6 +83,20 @@ public class WorkerTest {
   }
 
   @Test
+  public void theOnlyResultThatCannotBeRecordedKeepsNothingThatFollows()
+      throws InterruptedException {
+    queue.add(1);
+    queue.poison = 1L;
+    work();
+    queue.add(2);
+
+    work();
+
+    assertThat(queue.changes.get(2L).state()).isEqualTo(ChangeState.SEEN);
+    assertThat(unrecorded).extracting(result -> result.change().id()).containsExactly(1L);
+  }
+
+  @Test
   public void whileNothingCanBeRecordedTheResultsAreKept() throws InterruptedException {
     queue.add(1);
     queue.isDown = true;
@@ -441,10 +455,15 @@ public class WorkerTest {
     }
 
     @Override
-    public void record(List<Result> results, Instant now) {
+    public void check() {
       if (isDown) {
         throw new IllegalStateException("down");
       }
+    }
+
+    @Override
+    public void record(List<Result> results, Instant now) {
+      check();
       if (poison != null && results.stream().anyMatch(one -> one.change().id() == poison)) {
         throw new IllegalStateException("poison");
       }

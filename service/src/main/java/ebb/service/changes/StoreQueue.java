@@ -271,6 +271,13 @@ final class StoreQueue implements Queue {
         });
   }
 
+  /** A connection and a sync of the disk are had. */
+  @Override
+  public void check() {
+    database.writeAll(
+        session -> session.createNativeQuery("select 1", Integer.class).getSingleResult());
+  }
+
   private static Stream<Attempt> attempt(Result result) {
     var change = result.change();
     return result.exchanges().isEmpty()
