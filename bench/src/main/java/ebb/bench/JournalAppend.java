@@ -5,14 +5,18 @@ import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
-import ebb.store.journal.Settled;
+import ebb.store.journal.Sealing;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.locks.LockSupport;
+import java.util.stream.IntStream;
 import org.flywaydb.core.Flyway;
 import org.h2.jdbcx.JdbcConnectionPool;
 
@@ -23,6 +27,7 @@ import org.h2.jdbcx.JdbcConnectionPool;
 final class JournalAppend {
   private static final int AT_ONCE = 500;
   private static final int PEOPLE = 1_000;
+  private static final Duration BETWEEN_SEALS = Duration.ofMillis(20);
 
   static Measured run(Path folder, int entries, int pairs) throws SQLException {
     var pool =
@@ -35,9 +40,9 @@ final class JournalAppend {
         var other =
             DriverManager.getConnection("jdbc:h2:file:" + folder.resolve("bare"), "ebb", "")) {
       var journal = new Journal(new SecretBox(SecretBox.random(32)));
-      var settled = new Settled(Instant.EPOCH);
+      var sealing = new Sealing(Instant.now());
       for (int i = -1; i < pairs; i++) {
-        var one = append(database, journal, settled, entries);
+        var one = append(database, journal, sealing, entries);
         var two = insert(pool, other, "bare_" + (i + 1), entries);
         if (i >= 0) {
           ours[i] = one;
@@ -50,25 +55,31 @@ final class JournalAppend {
         "journal-append", Measured.median(ours), Measured.median(bare), 2, "s", entries);
   }
 
-  private static double append(Database database, Journal journal, Settled settled, int entries) {
+  /** Written by one thread and sealed by another, as in the service. */
+  private static double append(Database database, Journal journal, Sealing sealing, int entries) {
     var begin = System.nanoTime();
+    var sealer = CompletableFuture.runAsync(() -> seal(database, sealing, entries));
     for (int from = 0; from < entries; from += AT_ONCE) {
-      var deeds = new ArrayList<Deed>();
-      for (int i = from; i < from + AT_ONCE; i++) {
-        deeds.add(deed(i));
-      }
+      var deeds = IntStream.range(from, from + AT_ONCE).mapToObj(JournalAppend::deed).toList();
       // They go onto the disk with what they tell of, which is measured elsewhere; here, at the
       // end.
       database.writeForNow(session -> journal.write(session, Instant.now(), deeds));
-      database.writeForNow(
-          session -> settled.sealed(journal.seal(session, settled.upTo(), AT_ONCE)));
     }
+    sealer.join();
     database.writeAll(_ -> {});
-    var took = (System.nanoTime() - begin) / 1e9;
-    if (database.read(session -> journal.hasOpen(session, 0))) {
-      throw new IllegalStateException("Not all were sealed");
+    return (System.nanoTime() - begin) / 1e9;
+  }
+
+  private static void seal(Database database, Sealing sealing, int entries) {
+    var left = entries;
+    while (left > 0) {
+      var block = database.read(session -> sealing.next(session, AT_ONCE));
+      block.ifPresent(one -> database.writeForNow(session -> Sealing.keep(session, one)));
+      if (block.isEmpty()) {
+        LockSupport.parkNanos(BETWEEN_SEALS.toNanos());
+      }
+      left -= block.map(Sealing.Block::entries).orElse(0);
     }
-    return took;
   }
 
   private static Deed deed(int number) {
@@ -83,16 +94,15 @@ final class JournalAppend {
             "emails.work", "person%d@skerrow.example".formatted(number)));
   }
 
-  /** What came of the last entries, as one row each. */
+  /** What came of the last entries, as one row each; a seal is as long as a commitment. */
   private static double insert(JdbcConnectionPool pool, Connection other, String table, int entries)
       throws SQLException {
     var rows = new ArrayList<Object[]>();
     try (var connection = pool.getConnection();
         var query =
             connection.prepareStatement(
-                "select e.id, e.at, e.actor, e.act, e.person_id, e.reason, e.commitment, e.details,"
-                    + " s.place, s.seal from journal_entry e join journal_seal s on s.entry_id = e.id"
-                    + " order by e.id desc limit ?")) {
+                "select id, at, actor, act, person_id, reason, commitment, details,"
+                    + " id, commitment from journal_entry order by id desc limit ?")) {
       query.setInt(1, entries);
       try (var found = query.executeQuery()) {
         while (found.next()) {

@@ -1,5 +1,7 @@
 package ebb.store;
 
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import org.hibernate.StatelessSession;
@@ -13,15 +15,24 @@ public final class Numbers {
 
   /** As many numbers as asked for, ascending. */
   public static Deque<Long> take(StatelessSession session, String sequence, int count) {
-    return count == 0
-        ? new ArrayDeque<>()
-        : new ArrayDeque<>(
-            session
-                .createNativeQuery(
-                    "select next value for " + sequence + " from system_range(1, :count)",
-                    Long.class)
-                .setParameter("count", count)
-                .getResultList());
+    return session.doReturningWork(connection -> take(connection, sequence, count));
+  }
+
+  /** By hand: binding each number costs more than drawing it. */
+  private static Deque<Long> take(Connection connection, String sequence, int count)
+      throws SQLException {
+    var numbers = new ArrayDeque<Long>(count);
+    try (var query =
+        connection.prepareStatement(
+            "select next value for " + sequence + " from system_range(1, ?)")) {
+      query.setInt(1, count);
+      try (var rows = query.executeQuery()) {
+        while (rows.next()) {
+          numbers.add(rows.getLong(1));
+        }
+      }
+    }
+    return numbers;
   }
 
   private Numbers() {}

@@ -21,8 +21,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/journal")
 class JournalController {
-  private static final int LINKS_AT_ONCE = 1_000;
-
   private final Database database;
   private final Journal journal;
   private final Sealer sealer;
@@ -72,7 +70,7 @@ class JournalController {
   }
 
   private Verified verify(Verified from) {
-    return database.read(session -> journal.verify(session, from, LINKS_AT_ONCE));
+    return database.read(session -> journal.verify(session, from));
   }
 
   private static JournalEntryView view(Journal.Shown shown) {

@@ -2,9 +2,8 @@ package ebb.service.journal;
 
 import ebb.store.Database;
 import ebb.store.journal.Journal;
-import ebb.store.journal.Settled;
+import ebb.store.journal.Sealing;
 import java.time.Instant;
-import java.util.ArrayList;
 import org.hibernate.exception.ConstraintViolationException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -19,7 +18,7 @@ final class Sealer {
 
   private final Database database;
   private final Journal journal;
-  private final Settled settled = new Settled(Instant.now());
+  private final Sealing sealing = new Sealing(Instant.now());
 
   Sealer(Database database, Journal journal) {
     this.database = database;
@@ -29,28 +28,26 @@ final class Sealer {
   @Scheduled(fixedDelay = 300)
   synchronized void sealAll() {
     try {
-      while (database.read(session -> journal.hasOpen(session, settled.upTo()))
-          && seal() == ENTRIES_AT_ONCE) {
+      while (sealPart()) {
         // The next part.
       }
       var now = Instant.now();
-      if (settled.isDue(now)) {
-        settled.allSealed(database.read(journal::latest), now);
+      if (sealing.isDue(now)) {
+        sealing.allSealed(database.read(journal::latest), now);
       }
     } catch (ConstraintViolationException e) {
       LOG.info("Another process sealed the same entries; they are looked at again");
     }
   }
 
-  /** A seal that a crash takes back is made again, and is the same: it need not be waited for. */
-  private int seal() {
-    var sealed = new ArrayList<Long>();
-    database.writeForNow(
-        session -> {
-          sealed.clear();
-          sealed.addAll(journal.seal(session, settled.upTo(), ENTRIES_AT_ONCE));
-        });
-    settled.sealed(sealed);
-    return sealed.size();
+  /**
+   * A seal that a crash takes back is made again, and is the same: it need not be waited for.
+   *
+   * @return whether there may be more
+   */
+  private boolean sealPart() {
+    var block = database.read(session -> sealing.next(session, ENTRIES_AT_ONCE));
+    block.ifPresent(one -> database.writeForNow(session -> Sealing.keep(session, one)));
+    return block.isPresent() && block.get().entries() == ENTRIES_AT_ONCE;
   }
 }

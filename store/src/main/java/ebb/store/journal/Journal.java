@@ -9,23 +9,18 @@ import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import ebb.store.SecretBox;
-import java.sql.ResultSet;
-import java.sql.SQLException;
+import ebb.store.journal.BlockEntity.Link;
 import java.sql.Types;
 import java.time.Instant;
-import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.Base64;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
@@ -36,17 +31,18 @@ import org.hibernate.StatelessSession;
  */
 public final class Journal {
   public static final List<Class<?>> ENTITIES =
-      List.of(EntryEntity.class, SealEntity.class, PersonKeyEntity.class);
+      List.of(EntryEntity.class, BlockEntity.class, PersonKeyEntity.class);
 
   private static final int SALT_BYTES = 16;
+  private static final int BLOCKS_VERIFIED_AT_ONCE = 4;
 
-  private final SecretBox master;
+  private final PersonKeys keys;
 
   /**
    * @param master wraps the persons' keys
    */
   public Journal(SecretBox master) {
-    this.master = master;
+    this.keys = new PersonKeys(master);
   }
 
   /**
@@ -78,18 +74,6 @@ public final class Journal {
       "insert into journal_entry (id, at, actor, act, person_id, reason, commitment, details)"
           + " values (?, ?, ?, ?, ?, ?, ?, ?)";
 
-  private static final String SEAL =
-      "insert into journal_seal (entry_id, place, seal) values (?, ?, ?)";
-
-  private static final String OPEN_ENTRIES =
-      "select id, at, actor, act, person_id, reason, commitment from journal_entry e where id > ?"
-          + " and not exists (select 1 from journal_seal s where s.entry_id = e.id)"
-          + " order by id limit ?";
-
-  private static final String OPEN =
-      "e.id > :after and not exists (select 1 from SealEntity s where s.entryId = e.id)"
-          + " order by e.id";
-
   /** What is kept of the details: the salt lies with them, so that both go together. */
   private record Detail(String salt, String text) {}
 
@@ -103,7 +87,8 @@ public final class Journal {
 
   public void write(StatelessSession session, Instant at, Collection<Deed> deeds) {
     var numbers = Numbers.take(session, "journal_seq", deeds.size());
-    var boxes = boxes(session, deeds);
+    var boxes =
+        keys.of(session, deeds.stream().filter(Deed::isDetailed).map(Deed::person).toList());
     var entries = new ArrayList<EntryEntity>();
     for (var deed : deeds) {
       var row = entry(numbers.pop(), at.truncatedTo(ChronoUnit.MICROS), deed);
@@ -157,183 +142,65 @@ public final class Journal {
     return row;
   }
 
-  /** The boxes of the people of whom details are kept; who has no key gets one. */
-  private Map<PersonId, SecretBox> boxes(StatelessSession session, Collection<Deed> deeds) {
-    var wanted =
-        deeds.stream()
-            .filter(Deed::isDetailed)
-            .map(deed -> deed.person().value())
-            .collect(Collectors.toCollection(TreeSet::new));
-    var boxes = new HashMap<PersonId, SecretBox>();
-    if (wanted.isEmpty()) {
-      return boxes;
-    }
-    addKnown(session, wanted, boxes);
-    if (boxes.size() < wanted.size()) {
-      // Somebody else may be giving them keys: there must be only one for each.
-      session
-          .createNativeQuery(
-              "select id from person where id in (:people) order by id for update", Long.class)
-          .setParameterList("people", wanted)
-          .getResultList();
-      addKnown(session, wanted, boxes);
-      wanted.removeIf(person -> boxes.containsKey(new PersonId(person)));
-      boxes.putAll(newBoxes(session, wanted));
-    }
-    return boxes;
-  }
-
-  private void addKnown(
-      StatelessSession session, Collection<Long> wanted, Map<PersonId, SecretBox> boxes) {
-    session.doWork(
-        connection -> {
-          try (var query =
-              connection.prepareStatement("select wrapped from person_key where person_id = ?")) {
-            for (var person : wanted) {
-              query.setLong(1, person);
-              try (var found = query.executeQuery()) {
-                if (found.next()) {
-                  boxes.put(new PersonId(person), opened(found.getString(1)));
-                }
-              }
-            }
-          }
-        });
-  }
-
-  private Map<PersonId, SecretBox> newBoxes(StatelessSession session, Collection<Long> people) {
-    var boxes = new HashMap<PersonId, SecretBox>();
-    var made = new ArrayList<PersonKeyEntity>();
-    for (var person : people) {
-      var key = SecretBox.newKey();
-      var row = new PersonKeyEntity();
-      row.personId = person;
-      row.wrapped = master.seal(key);
-      made.add(row);
-      boxes.put(new PersonId(person), box(key));
-    }
-    session.insertMultiple(made);
-    return boxes;
-  }
-
-  private SecretBox opened(String wrapped) {
-    return box(master.open(wrapped));
-  }
-
-  private static SecretBox box(String key) {
-    return new SecretBox(Base64.getDecoder().decode(key));
-  }
-
-  /**
-   * Seals entries that are not in the chain yet, in the order of their numbers. One sealer at a
-   * time: the place in the chain is unique, so a second one fails and comes again.
-   *
-   * @param after entries up to this number are sealed already
-   * @return the numbers of those that were sealed; fewer than max means that none are left
-   */
-  public List<Long> seal(StatelessSession session, long after, int max) {
-    var last = last(session);
-    return session.doReturningWork(
-        connection -> {
-          var sealed = new ArrayList<Long>();
-          try (var open = connection.prepareStatement(OPEN_ENTRIES);
-              var insert = connection.prepareStatement(SEAL)) {
-            open.setLong(1, after);
-            open.setInt(2, max);
-            var before = last.map(seal -> seal.seal).orElse(Chain.START);
-            var place = last.map(seal -> seal.place).orElse(0L);
-            try (var rows = open.executeQuery()) {
-              while (rows.next()) {
-                var entry = entry(rows);
-                before = Chain.seal(before, entry);
-                insert.setLong(1, entry.id());
-                insert.setLong(2, ++place);
-                insert.setString(3, before);
-                insert.addBatch();
-                sealed.add(entry.id());
-              }
-            }
-            if (!sealed.isEmpty()) {
-              insert.executeBatch();
-            }
-          }
-          return sealed;
-        });
-  }
-
-  private static Entry entry(ResultSet row) throws SQLException {
-    var person = row.getObject("person_id", Long.class);
-    return new Entry(
-        row.getLong("id"),
-        row.getObject("at", OffsetDateTime.class).toInstant(),
-        row.getString("actor"),
-        row.getString("act"),
-        person == null ? null : new PersonId(person),
-        row.getString("reason"),
-        row.getString("commitment"));
-  }
-
-  /**
-   * Whether there are entries that are not in the chain yet.
-   *
-   * @param after entries up to this number are known to be
-   */
-  public boolean hasOpen(StatelessSession session, long after) {
-    return !session
-        .createSelectionQuery("select e.id from EntryEntity e where " + OPEN, Long.class)
-        .setParameter("after", after)
-        .setMaxResults(1)
-        .list()
-        .isEmpty();
-  }
-
-  private static Optional<SealEntity> last(StatelessSession session) {
-    return session
-        .createSelectionQuery("from SealEntity order by place desc", SealEntity.class)
-        .setMaxResults(1)
-        .uniqueResultOptional();
-  }
-
   /** Where verification has come to. */
   public record Verified(long place, String seal, List<String> faults) {
     public static final Verified START = new Verified(0, Chain.START, List.of());
   }
 
   /**
-   * Checks the next links of the chain, and the details against their commitments.
+   * Checks the next blocks of the chain, and the details against their commitments; at its end also
+   * whether an entry is missing from it.
    *
    * @param from where the last part ended
    * @return the same place as before once the end is reached
    */
-  public Verified verify(StatelessSession session, Verified from, int max) {
+  public Verified verify(StatelessSession session, Verified from) {
     var faults = new ArrayList<>(from.faults());
-    var before = from.seal();
+    var next = Sealing.after(session, from.place()).setMaxResults(BLOCKS_VERIFIED_AT_ONCE).list();
+    var seal = from.seal();
     var place = from.place();
-    var seals =
-        session
-            .createSelectionQuery(
-                "from SealEntity where place > :place order by place", SealEntity.class)
-            .setParameter("place", from.place())
-            .setMaxResults(max)
-            .list();
-    for (var seal : seals) {
-      if (seal.place != place + 1) {
+    for (var block : next) {
+      var links = block.parsed();
+      if (block.place != place + 1) {
         faults.add(
-            "Places %d to %d of the chain are missing.".formatted(place + 1, seal.place - 1));
+            "Places %d to %d of the chain are missing.".formatted(place + 1, block.place - 1));
       }
-      var row = session.get(EntryEntity.class, seal.entryId);
-      if (row == null) {
-        faults.add("Entry %d was taken out.".formatted(seal.entryId));
-      } else if (!Chain.seal(before, entry(row)).equals(seal.seal)) {
-        faults.add("Entry %d does not match its seal.".formatted(seal.entryId));
-      } else if (!detailMatches(session, row)) {
-        faults.add(
-            "The details of entry %d do not match their commitment.".formatted(seal.entryId));
+      var rows = rows(session, links);
+      for (var link : links) {
+        fault(session, seal, link, rows.get(link.entry())).ifPresent(faults::add);
+        seal = link.seal();
       }
-      before = seal.seal;
-      place = seal.place;
+      place = block.place + links.size() - 1;
     }
-    return new Verified(place, before, faults);
+    if (next.isEmpty()) {
+      var missing = Sealing.missing(session);
+      if (missing > 0) {
+        faults.add("%d entries are not in the chain.".formatted(missing));
+      }
+    }
+    return new Verified(place, seal, faults);
+  }
+
+  private static Map<Long, EntryEntity> rows(StatelessSession session, List<Link> links) {
+    return session
+        .createSelectionQuery("from EntryEntity where id in (:ids)", EntryEntity.class)
+        .setParameterList("ids", links.stream().map(Link::entry).toList())
+        .getResultStream()
+        .collect(Collectors.toMap(row -> row.id, row -> row));
+  }
+
+  private Optional<String> fault(
+      StatelessSession session, String before, Link link, EntryEntity row) {
+    if (row == null) {
+      return Optional.of("Entry %d was taken out.".formatted(link.entry()));
+    }
+    if (!Chain.seal(before, entry(row)).equals(link.seal())) {
+      return Optional.of("Entry %d does not match its seal.".formatted(link.entry()));
+    }
+    return detailMatches(session, row)
+        ? Optional.empty()
+        : Optional.of(
+            "The details of entry %d do not match their commitment.".formatted(link.entry()));
   }
 
   private boolean detailMatches(StatelessSession session, EntryEntity row) {
@@ -349,12 +216,10 @@ public final class Journal {
     if (row.commitment == null) {
       return Optional.empty();
     }
-    var key = row.details == null ? null : session.get(PersonKeyEntity.class, row.personId);
-    if (key == null) {
-      return Optional.empty();
-    }
-    var box = opened(key.wrapped);
-    return Optional.of(Json.read(box.open(row.details), Detail.class));
+    return row.details == null
+        ? Optional.empty()
+        : keys.of(session, new PersonId(row.personId))
+            .map(box -> Json.read(box.open(row.details), Detail.class));
   }
 
   /**
@@ -380,6 +245,7 @@ public final class Journal {
     }
     var rows = within.fill(query).list();
     var shown = rows.subList(0, Math.min(limit, rows.size()));
+    var sealed = Sealing.sealed(session, shown.stream().map(row -> row.id).toList());
     return new Page<>(
         shown.stream()
             .map(
@@ -387,17 +253,14 @@ public final class Journal {
                     new Shown(
                         entry(row),
                         detail(session, row).map(Detail::text).orElse(null),
-                        session.get(SealEntity.class, row.id) != null))
+                        sealed.contains(row.id)))
             .toList(),
         rows.size() > limit ? shown.getLast().id.toString() : null);
   }
 
   /** Destroys a person's key: the chain stays whole, the values are gone for good. */
   public void forget(StatelessSession session, PersonId person) {
-    session
-        .createMutationQuery("delete from PersonKeyEntity where personId = :person")
-        .setParameter("person", person.value())
-        .executeUpdate();
+    keys.destroy(session, person);
   }
 
   /** Grows with every entry; 0 while there is none. */
