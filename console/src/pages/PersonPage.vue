@@ -4,6 +4,7 @@ import { computed, ref, toRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
 import EditPerson from '../parts/EditPerson.vue'
+import EmergencyStop from '../parts/EmergencyStop.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
@@ -35,6 +36,7 @@ const journal = usePages<Schemas['JournalEntryView']>((cursor, signal) => (tab.v
 const moving = computed(() => new Set(person.value?.changes.filter((one) => ['queued', 'claimed', 'unsure'].includes(one.state)).map((one) => one.application)))
 const managerName = computed(() => why.data.value?.flatMap((one) => one.values).find((one) => one.attribute === 'manager')?.should)
 const { isBusy, trouble: refused, run } = useAct()
+const emergency = ref<InstanceType<typeof EmergencyStop> | null>(null)
 const isEditing = ref(false)
 const isResetting = ref(false)
 const SOURCES: Record<string, string> = { hand: 'set by hand; change or take it away here' }
@@ -63,11 +65,13 @@ async function reset(): Promise<void> {
         <Button v-if="!isResetting" label="Reset password" severity="secondary" @click="isResetting = true" />
         <span v-else class="acts sure"><span>All passwords stop working at once.</span><Button severity="warn" :label="`Reset for ${person.displayName}`" :loading="isBusy" @click="reset" /><Button severity="secondary" label="Leave it" @click="isResetting = false" /></span>
       </template>
+      <Button v-if="session.may('emergency-stop') && !person.emergencyStop" label="Emergency stop …" severity="secondary" @click="emergency?.ask()" />
     </template>
   </PageHead>
   <ProblemNote v-if="refused" :problems="refused.problems" />
   <StateView :data="person" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="person" #default>
+      <EmergencyStop ref="emergency" :person="person" @done="reload" />
       <ul v-if="person.accounts.length" class="plain accounts"><li v-for="one in person.accounts" :key="one.id"><RouterLink :to="`/where/${encodeURIComponent(one.application)}`">{{ one.application }}</RouterLink> <LevelMark :level="one.level" :moving="moving.has(one.application)" /> <span class="soft small"><bdi>{{ one.name }}</bdi></span></li></ul>
       <p v-else class="soft">No account yet.</p>
       <StateView :data="time.data.value" :trouble="time.trouble.value" :is-loading="time.isLoading.value" :rows="3" @retry="time.reload"><TideLine v-if="time.data.value" :time="time.data.value" /></StateView>

@@ -15,4 +15,5 @@ public record PersonView(
     List<AccountView> accounts,
     List<GrantView> grants,
     List<HoldView> holds,
+    EmergencyStopView emergencyStop,
     List<ChangeView> changes) {}

@@ -40,6 +40,7 @@ public final class Main implements Runnable {
     COMMANDS.put("imports", ImportsCommand.class);
     COMMANDS.put("changes", ChangesCommand.class);
     COMMANDS.put("applications", ApplicationsCommand.class);
+    COMMANDS.put("emergency", EmergencyCommand.class);
     COMMANDS.put("execution", ExecutionCommand.class);
     COMMANDS.put("rules", RulesCommand.class);
     COMMANDS.put("attributes", AttributesCommand.class);

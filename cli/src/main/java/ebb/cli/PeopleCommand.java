@@ -81,6 +81,11 @@ final class PeopleCommand {
         "  login   %s%s",
         Text.orDash(person.login()),
         person.aliases().isEmpty() ? "" : "  earlier: " + String.join(", ", person.aliases()));
+    if (person.emergencyStop() != null) {
+      out.line(
+          "  emergency stop by %s: %s  (ebb emergency show %d)",
+          person.emergencyStop().by(), person.emergencyStop().reason(), person.id());
+    }
     person
         .attributes()
         .forEach(

@@ -18,6 +18,7 @@ import ebb.store.operators.Answered;
 import ebb.store.operators.Operators;
 import ebb.store.operators.SignIns;
 import ebb.store.operators.Tokens;
+import ebb.store.people.EmergencyStops;
 import ebb.store.people.Grants;
 import ebb.store.people.Holds;
 import ebb.store.people.Logins;
@@ -99,6 +100,11 @@ class StoreBeans {
   @Bean
   Grants grants() {
     return new Grants();
+  }
+
+  @Bean
+  EmergencyStops emergencyStops() {
+    return new EmergencyStops();
   }
 
   @Bean

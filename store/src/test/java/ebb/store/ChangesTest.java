@@ -76,7 +76,7 @@ public class ChangesTest {
     assertThat(claim(10)).isEmpty();
     var again =
         database.write(
-            s -> queue.claim(s, "app", 10, LEASE.plusSeconds(1), LEASE.plusSeconds(200)));
+            s -> queue.claim(s, "app", false, 10, LEASE.plusSeconds(1), LEASE.plusSeconds(200)));
     assertThat(again)
         .singleElement()
         .satisfies(change -> assertThat(change.state()).isEqualTo(ChangeState.UNSURE));
@@ -273,7 +273,7 @@ public class ChangesTest {
   }
 
   private List<Change> claim(int max) {
-    return database.write(s -> queue.claim(s, "app", max, NOW, LEASE));
+    return database.write(s -> queue.claim(s, "app", false, max, NOW, LEASE));
   }
 
   private void record(Change change) {

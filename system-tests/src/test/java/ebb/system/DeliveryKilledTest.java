@@ -1,5 +1,6 @@
 package ebb.system;
 
+import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.demo.Client;
@@ -103,19 +104,5 @@ public class DeliveryKilledTest {
         .path("items")
         .forEach(run -> outcomes.add(run.path("outcome").asString()));
     return outcomes;
-  }
-
-  private interface Condition {
-    boolean isTrue() throws Exception;
-  }
-
-  private static void waitUntil(String what, Condition condition) throws Exception {
-    for (int i = 0; i < 1_800; i++) {
-      if (condition.isTrue()) {
-        return;
-      }
-      Thread.sleep(50);
-    }
-    throw new AssertionError("It did not come true in a minute and a half: " + what);
   }
 }

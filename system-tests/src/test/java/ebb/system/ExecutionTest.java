@@ -1,5 +1,6 @@
 package ebb.system;
 
+import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.demo.Client;
@@ -334,19 +335,5 @@ public class ExecutionTest {
       }
     }
     return creates;
-  }
-
-  private interface Condition {
-    boolean isTrue() throws Exception;
-  }
-
-  private static void waitUntil(Condition condition) throws Exception {
-    for (int i = 0; i < 2_000; i++) {
-      if (condition.isTrue()) {
-        return;
-      }
-      Thread.sleep(20);
-    }
-    throw new AssertionError("It did not come about");
   }
 }

@@ -1,5 +1,6 @@
 package ebb.system;
 
+import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.demo.Client;
@@ -114,19 +115,5 @@ public class KillTrialsTest {
       states.add(count.path("state").asString());
     }
     return states;
-  }
-
-  private interface Condition {
-    boolean isTrue() throws Exception;
-  }
-
-  private static void waitUntil(String what, Condition condition) throws Exception {
-    for (int i = 0; i < 2_400; i++) {
-      if (condition.isTrue()) {
-        return;
-      }
-      Thread.sleep(25);
-    }
-    throw new AssertionError("It did not come about: " + what);
   }
 }

@@ -1,5 +1,6 @@
 package ebb.system;
 
+import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.demo.Client;
@@ -99,19 +100,5 @@ public class OutageTest {
         .filter(count -> count.path("application").asString().equals("mail-house"))
         .mapToInt(count -> count.path("count").asInt())
         .sum();
-  }
-
-  private interface Condition {
-    boolean isTrue() throws Exception;
-  }
-
-  private static void waitUntil(Condition condition) throws Exception {
-    for (int i = 0; i < 2_400; i++) {
-      if (condition.isTrue()) {
-        return;
-      }
-      Thread.sleep(50);
-    }
-    throw new AssertionError("It did not come true within two minutes");
   }
 }

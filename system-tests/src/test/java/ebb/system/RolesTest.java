@@ -103,6 +103,12 @@ public class RolesTest {
           Map.entry(
               "post /api/v1/people/{id}/reset", Set.of("helpdesk", "steward", "administrator")),
           Map.entry("post /api/v1/people/resets", Set.of("helpdesk", "steward", "administrator")),
+          Map.entry("get /api/v1/emergency-stops", ALL),
+          Map.entry("get /api/v1/people/{id}/emergency-stop", ALL),
+          Map.entry(
+              "post /api/v1/people/{id}/emergency-stop",
+              Set.of("helpdesk", "steward", "administrator")),
+          Map.entry("post /api/v1/people/{id}/emergency-stop/lift", EDITS),
           Map.entry("post /api/v1/people", EDITS),
           Map.entry("patch /api/v1/people/{id}", EDITS),
           Map.entry("post /api/v1/people/edits", EDITS),

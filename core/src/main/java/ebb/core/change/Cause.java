@@ -12,7 +12,8 @@ public enum Cause {
   DATE,
   SYNC,
   DEPARTURE,
-  ORDER;
+  ORDER,
+  EMERGENCY;
 
   /**
    * Whether a change of this cause goes on without anybody's release. Deletions of a departure do:
@@ -21,7 +22,7 @@ public enum Cause {
   public boolean releases(ChangeKind kind) {
     return switch (this) {
       case DATE, FEED -> !kind.isDestructive();
-      case DEPARTURE, ORDER -> true;
+      case DEPARTURE, ORDER, EMERGENCY -> true;
       case IMPORT, HAND, TAKE_BACK, RULE, SYNC -> false;
     };
   }

@@ -3,6 +3,7 @@ package ebb.core.change;
 import ebb.core.compare.Edit;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.core.rule.DesiredAccount;
 import java.time.Instant;
 import java.util.Collections;
 import java.util.SortedMap;
@@ -68,6 +69,11 @@ public record Change(
   /** Whether it gives an account that is there another login. */
   public boolean renames() {
     return kind == ChangeKind.UPDATE && edits.containsKey(LOGIN);
+  }
+
+  /** Whether it goes ahead of all others, past every pause and limit. */
+  public boolean isUrgent() {
+    return DesiredAccount.EMERGENCY_STOP.equals(ground);
   }
 
   /** What it would do, without where it stands: two changes of equal steps are the same change. */

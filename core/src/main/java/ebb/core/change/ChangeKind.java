@@ -1,6 +1,6 @@
 package ebb.core.change;
 
-/** What a change does to one account. The first eight are differences, the last an order. */
+/** What a change does to one account. The last two are orders, the others differences. */
 public enum ChangeKind {
   CREATE,
   UPDATE,
@@ -16,10 +16,12 @@ public enum ChangeKind {
   /** Only a departure or closing asks for it, once its gates are open. */
   DELETE,
   /** The password is made unusable and a new one asked for. */
-  RESET;
+  RESET,
+  /** All sessions end, and every other way in is shut: tokens, device passwords, forwarding. */
+  SHUT;
 
   public boolean isOrder() {
-    return this == RESET;
+    return this == RESET || this == SHUT;
   }
 
   /** Whether something is taken from somebody that is not simply given back. */

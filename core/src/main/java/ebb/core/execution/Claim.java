@@ -13,6 +13,9 @@ public sealed interface Claim {
    */
   record Wanted(Change change, Instruction instruction, boolean looksFirst) implements Claim {}
 
+  /** Sessions and other ways in to an account are to be shut: doing it twice does no harm. */
+  record Shutting(Change change, String accountId) implements Claim {}
+
   /** What it was for no longer holds, or holds already: nothing is sent. */
   record Overtaken(Change change) implements Claim {}
 

@@ -9,9 +9,10 @@ public interface Queue {
    * Claims changes of one application that are due and need nothing more first, computing each
    * again. No other worker gets them until the lease ends.
    *
+   * @param urgent whether to claim those that cut through every pause, or the others
    * @return in order of age, at most max; empty if nothing is due
    */
-  List<Claim> claim(String application, int max, Instant now, Instant leaseUntil);
+  List<Claim> claim(String application, boolean urgent, int max, Instant now, Instant leaseUntil);
 
   /** Records what became of claimed changes, with all that follows from it, as one. */
   void record(List<Result> results, Instant now);

@@ -1,7 +1,6 @@
 package ebb.core.execution;
 
 import ebb.core.application.Connector;
-import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
 import ebb.core.application.Unreachable;
@@ -37,6 +36,11 @@ public final class Worker implements AutoCloseable {
 
   private static final int RECORDED_AT_ONCE = 500;
 
+  /** Beside all others. */
+  private static final int URGENT_AT_ONCE = 8;
+
+  private static final Duration LONGEST_WHERE_URGENT = Duration.ofSeconds(5);
+
   private final String application;
   private final Supplier<Connector> connection;
   private final Queue queue;
@@ -50,6 +54,7 @@ public final class Worker implements AutoCloseable {
   private final BlockingQueue<Result> finished = new LinkedBlockingQueue<>();
   private final BiConsumer<List<Result>, RuntimeException> unrecorded;
   private volatile int underWay;
+  private int urgentUnderWay;
   private volatile double secondsEach;
 
   /** When the last batch was recorded that others followed at once; 0 if there was none. */
@@ -91,11 +96,11 @@ public final class Worker implements AutoCloseable {
   /**
    * One round: records what is done, and claims more.
    *
-   * @param claims whether more may be claimed
+   * @param claims whether more may be claimed; what is urgent is in any case
    * @return how many changes were recorded and claimed; 0 means there is nothing to do now
    */
   public int round(boolean claims) {
-    return record() + (claims ? claim() : 0);
+    return record() + claimUrgent() + (claims ? claim() : 0);
   }
 
   /** Waits until a call has ended, or for so long. */
@@ -137,6 +142,7 @@ public final class Worker implements AutoCloseable {
       recordEach(done, e);
     }
     underWay -= done.size();
+    urgentUnderWay -= (int) done.stream().filter(result -> result.change().isUrgent()).count();
     timed(done.size());
     return done.size();
   }
@@ -183,13 +189,22 @@ public final class Worker implements AutoCloseable {
     recordedAt = underWay == 0 ? 0 : now;
   }
 
+  private int claimUrgent() {
+    var claimed = claim(true, URGENT_AT_ONCE - urgentUnderWay);
+    urgentUnderWay += claimed;
+    return claimed;
+  }
+
   private int claim() {
-    var room = room();
-    if (room == 0 || breaker.isOpen()) {
+    return breaker.isOpen() ? 0 : claim(false, room());
+  }
+
+  private int claim(boolean urgent, int room) {
+    if (room <= 0) {
       return 0;
     }
     var now = machineTime.instant();
-    var claims = queue.claim(application, room, now, now.plus(LEASE));
+    var claims = queue.claim(application, urgent, room, now, now.plus(LEASE));
     // Asked for anew each time: an application may have been edited, and its connection reopened.
     var connector = claims.isEmpty() ? null : connection.get();
     underWay += claims.size();
@@ -213,13 +228,25 @@ public final class Worker implements AutoCloseable {
               change.over(ChangeState.OVERTAKEN, machineTime.instant(), null), Optional.empty());
       case Claim.NotReady(var change, var why) ->
           new Result(later(change, ChangeState.QUEUED, null, why), Optional.empty());
+      case Claim.Shutting(var change, var account) ->
+          call(connector, change, false, () -> ShutOff.apply(connector, account));
       case Claim.Wanted(var change, var instruction, var looksFirst) ->
-          call(connector, change, instruction, looksFirst);
+          call(
+              connector,
+              change,
+              looksFirst,
+              () ->
+                  looksFirst
+                      ? LookFirst.apply(connector, instruction)
+                      : connector.apply(instruction));
     };
   }
 
   private Result call(
-      Connector connector, Change change, Instruction instruction, boolean looksFirst) {
+      Connector connector, Change change, boolean looksFirst, Supplier<Outcome> call) {
+    if (change.isUrgent()) {
+      return noted(connector, change, call);
+    }
     try {
       pace.enter();
     } catch (InterruptedException e) {
@@ -230,18 +257,22 @@ public final class Worker implements AutoCloseable {
       if (breaker.isOpen()) {
         return notSent(change, breaker.restsUntil(), looksFirst);
       }
-      var exchanges = new ArrayList<Exchange>();
-      var outcome = Wire.noting(exchanges, () -> outcome(connector, instruction, looksFirst));
-      return result(connector, change, outcome, List.copyOf(exchanges));
+      return noted(connector, change, call);
     } finally {
       pace.leave();
     }
   }
 
+  private Result noted(Connector connector, Change change, Supplier<Outcome> call) {
+    var exchanges = new ArrayList<Exchange>();
+    var outcome = Wire.noting(exchanges, () -> outcome(call));
+    return result(connector, change, outcome, List.copyOf(exchanges));
+  }
+
   /** A fault of the connector's own must not lose what it may have done. */
-  private static Outcome outcome(Connector connector, Instruction instruction, boolean looksFirst) {
+  private static Outcome outcome(Supplier<Outcome> call) {
     try {
-      return looksFirst ? LookFirst.apply(connector, instruction) : connector.apply(instruction);
+      return call.get();
     } catch (RuntimeException e) {
       return new Outcome.Unknown(
           new Problem(
@@ -320,9 +351,11 @@ public final class Worker implements AutoCloseable {
   }
 
   private Change later(Change change, ChangeState state, Duration asked, Problem why) {
-    return change.waits(
-        state,
-        machineTime.instant().plus(Breaker.longer(asked, delays.after(change.attempts()))),
-        why);
+    var delay = Breaker.longer(asked, delays.after(change.attempts()));
+    var shortened =
+        change.isUrgent() && delay.compareTo(LONGEST_WHERE_URGENT) > 0
+            ? LONGEST_WHERE_URGENT
+            : delay;
+    return change.waits(state, machineTime.instant().plus(shortened), why);
   }
 }

@@ -39,7 +39,7 @@ public enum Taken {
       case DELETE -> Optional.of(DELETE);
       case LEAVE -> Optional.of(LEAVE);
       case UPDATE -> renames ? Optional.of(RENAME) : Optional.empty();
-      case CREATE, OPEN, RETURN, JOIN, RESET -> Optional.empty();
+      case CREATE, OPEN, RETURN, JOIN, RESET, SHUT -> Optional.empty();
     };
   }
 }

@@ -16,6 +16,8 @@ public enum Act {
   SEE("see people, accounts, changes and the journal", AUDITOR, HELPDESK, STEWARD, ADMINISTRATOR),
   EXPORT("export lists", AUDITOR, STEWARD, ADMINISTRATOR),
   RESET("reset passwords", HELPDESK, STEWARD, ADMINISTRATOR),
+  EMERGENCY_STOP("stop a person in an emergency", HELPDESK, STEWARD, ADMINISTRATOR),
+  LIFT_EMERGENCY_STOP("lift an emergency stop", STEWARD, ADMINISTRATOR),
   EDIT_PEOPLE("create and edit people", STEWARD, ADMINISTRATOR),
   SEE_IMPORTS("see what was brought in", AUDITOR, STEWARD, ADMINISTRATOR),
   IMPORT("bring in files, decide rows set aside and missing people", STEWARD, ADMINISTRATOR),

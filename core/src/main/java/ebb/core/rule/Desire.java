@@ -49,7 +49,15 @@ public final class Desire {
           .ifPresent(account -> accounts.merge(rule.application(), account, Desire::joined));
     }
     addGrants(subject, instant, accounts);
+    if (subject.stopped()) {
+      accounts.replaceAll((application, _) -> stopped(application));
+    }
     return accounts;
+  }
+
+  /** What an emergency stop makes of an account, whatever else is said of it. */
+  public static DesiredAccount stopped(String application) {
+    return DesiredAccount.suspended(application, DesiredAccount.EMERGENCY_STOP);
   }
 
   /** The instants at which something changes for this person with no input, past ones too. */

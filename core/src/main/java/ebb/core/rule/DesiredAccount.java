@@ -21,9 +21,16 @@ public record DesiredAccount(
     String ground,
     SortedMap<String, Grounded<Value>> values,
     SortedMap<String, String> groups) {
+  /** The ground that outranks every rule, until it is lifted. */
+  public static final String EMERGENCY_STOP = "emergency stop";
+
   static DesiredAccount suspended(String application, String ground) {
     return new DesiredAccount(
         application, Level.SUSPENDED, ground, new TreeMap<>(), new TreeMap<>());
+  }
+
+  public boolean isStopped() {
+    return ground.equals(EMERGENCY_STOP);
   }
 
   public SortedSet<String> groupNames() {

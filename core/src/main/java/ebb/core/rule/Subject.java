@@ -9,8 +9,10 @@ import java.util.List;
  *
  * @param login drawn from the registry; null if none is allocated
  * @param aliases earlier logins that still belong to the person, oldest first
+ * @param stopped whether an emergency stop is in force
  */
-public record Subject(Person person, String login, List<String> aliases, List<Grant> grants) {
+public record Subject(
+    Person person, String login, List<String> aliases, List<Grant> grants, boolean stopped) {
   public Subject {
     aliases = List.copyOf(aliases);
     grants = List.copyOf(grants);

@@ -16,6 +16,7 @@ import ebb.core.change.Step;
 import ebb.core.execution.Worker.Bounds;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.core.rule.DesiredAccount;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayDeque;
@@ -286,6 +287,37 @@ public class WorkerTest {
   }
 
   @Test
+  public void whatIsUrgentIsCarriedOutWhileNothingElseMayBe() throws InterruptedException {
+    queue.add(1);
+    queue.addUrgent(2);
+
+    assertThat(worker.round(false)).isEqualTo(1);
+    worker.await(Duration.ofSeconds(5));
+    worker.round(false);
+
+    assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.QUEUED);
+    assertThat(queue.changes.get(2L).state()).isEqualTo(ChangeState.SEEN);
+  }
+
+  @Test
+  public void whatIsUrgentDoesNotWaitForAnApplicationThatRests() throws InterruptedException {
+    queue.add(1);
+    application.next.addAll(List.of(Fault.TOO_MANY, Fault.TOO_MANY));
+    work();
+    queue.addUrgent(2);
+
+    work();
+    assertThat(queue.changes.get(2L).due())
+        .as("it is asked again soon, whatever the application would like")
+        .isBeforeOrEqualTo(now.plusSeconds(5));
+    now = now.plusSeconds(5);
+    work();
+
+    assertThat(queue.changes.get(2L).state()).isEqualTo(ChangeState.SEEN);
+    assertThat(queue.changes.get(1L).state()).isEqualTo(ChangeState.QUEUED);
+  }
+
+  @Test
   public void aFaultOfTheConnectorItselfLosesNothing() throws InterruptedException {
     queue.add(1);
     application.next.add(Fault.BREAK);
@@ -434,9 +466,24 @@ public class WorkerTest {
               .waits(ChangeState.QUEUED, Instant.EPOCH, null));
     }
 
+    void addUrgent(long id) {
+      changes.put(
+          id,
+          Change.proposed(
+                  id,
+                  1,
+                  new PersonId(id),
+                  "app",
+                  id,
+                  Step.of(ChangeKind.SUSPEND, DesiredAccount.EMERGENCY_STOP))
+              .waits(ChangeState.QUEUED, Instant.EPOCH, null));
+    }
+
     @Override
-    public List<Claim> claim(String application, int max, Instant now, Instant leaseUntil) {
+    public List<Claim> claim(
+        String application, boolean urgent, int max, Instant now, Instant leaseUntil) {
       return changes.values().stream()
+          .filter(change -> change.isUrgent() == urgent)
           .filter(
               change ->
                   change.state() == ChangeState.QUEUED || change.state() == ChangeState.UNSURE)

@@ -132,7 +132,8 @@ public class DesireTest {
     var account =
         desire(rule)
             .of(
-                new Subject(person(1, Map.of("title", "Mate")), "ida", List.of(), List.of(grant)),
+                new Subject(
+                    person(1, Map.of("title", "Mate")), "ida", List.of(), List.of(grant), false),
                 NOBODY,
                 NOW)
             .get("mail-house");
@@ -162,6 +163,21 @@ public class DesireTest {
             });
   }
 
+  @Test
+  public void anEmergencyStopOutranksEveryRule() {
+    var rule = rule("mail", "mail-house", "true", Map.of("userName", "login"));
+    var present = person(1, Map.of("title", "Mate", "startDate", "2026-01-01"));
+
+    var account =
+        desire(rule)
+            .of(new Subject(present, "ida", List.of(), List.of(), true), NOBODY, NOW)
+            .get("mail-house");
+
+    assertThat(account.level()).isEqualTo(Level.SUSPENDED);
+    assertThat(account.ground()).isEqualTo(DesiredAccount.EMERGENCY_STOP);
+    assertThat(account.values()).as("it keeps what it holds").isEmpty();
+  }
+
   private static Map<String, DesiredAccount> desired(
       List<Rule> rules, List<Assertions> assertions, List<Grant> grants, Facts facts) {
     return new Desire(rules, new Expressions(), UTC).of(subject(assertions, grants), facts, NOW);
@@ -172,12 +188,12 @@ public class DesireTest {
   }
 
   private static Subject subject(Map<String, String> values) {
-    return new Subject(person(1, values), "ida.holm", List.of(), List.of());
+    return new Subject(person(1, values), "ida.holm", List.of(), List.of(), false);
   }
 
   private static Subject subject(List<Assertions> assertions, List<Grant> grants) {
     var person = Person.resolve(new PersonId(1), assertions, source -> source.length() % 3);
-    return new Subject(person, "ida.holm", List.of("ida.lund"), grants);
+    return new Subject(person, "ida.holm", List.of("ida.lund"), grants, false);
   }
 
   private static Rule rule(String name, String application, String condition) {

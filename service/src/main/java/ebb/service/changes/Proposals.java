@@ -309,7 +309,7 @@ public final class Proposals {
     changes.add(session, rows);
   }
 
-  private static Change proposed(long number, ChangeSet set, Draft draft) {
+  static Change proposed(long number, ChangeSet set, Draft draft) {
     return Change.proposed(
         number, set.id(), draft.person(), draft.application(), draft.account(), draft.step());
   }

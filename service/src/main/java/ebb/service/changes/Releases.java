@@ -1,8 +1,10 @@
 package ebb.service.changes;
 
+import ebb.core.change.Cause;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeSet;
+import ebb.core.change.ChangeState;
 import ebb.core.change.Input;
 import ebb.core.change.Needs.Draft;
 import ebb.core.change.SetState;
@@ -165,6 +167,37 @@ public final class Releases {
     }
   }
 
+  /**
+   * A set of urgent steps that is released as it is made, past every guard: no crash comes between.
+   */
+  public ChangeSet atOnce(
+      StatelessSession session, String title, String by, Collection<Draft> drafts) {
+    var now = clock.instant();
+    var set =
+        new ChangeSet(
+            changeSets.number(session),
+            Cause.EMERGENCY,
+            title,
+            SetState.RELEASED,
+            null,
+            null,
+            List.of(),
+            by,
+            now,
+            by,
+            now,
+            1);
+    changeSets.insert(session, set);
+    var numbers = changes.numbers(session, drafts.size());
+    changes.add(
+        session,
+        drafts.stream()
+            .map(draft -> Proposals.proposed(numbers.pop(), set, draft))
+            .map(change -> change.waits(ChangeState.QUEUED, Instant.EPOCH, null))
+            .toList());
+    return set;
+  }
+
   /** Takes up releases that a crash broke off. */
   @EventListener(ApplicationReadyEvent.class)
   void resume() {
@@ -288,7 +321,7 @@ public final class Releases {
   private boolean isAsShown(
       StatelessSession session, ChangeSet set, Evaluated person, List<Change> shown) {
     return switch (set.cause()) {
-      case ORDER, DEPARTURE -> true;
+      case ORDER, DEPARTURE, EMERGENCY -> true;
       case SYNC, RULE -> {
         // These propose for one application only.
         var now = Shape.of(drafts(session, person));

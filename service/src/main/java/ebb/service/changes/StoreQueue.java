@@ -84,16 +84,22 @@ final class StoreQueue implements Queue {
   }
 
   @Override
-  public List<Claim> claim(String application, int max, Instant now, Instant leaseUntil) {
+  public List<Claim> claim(
+      String application, boolean urgent, int max, Instant now, Instant leaseUntil) {
     // Looking costs no commit; only a claim does.
-    return database.read(session -> queue.isAnyDue(session, application, now))
-        ? database.write(session -> claim(session, application, max, now, leaseUntil))
+    return database.read(session -> queue.isAnyDue(session, application, urgent, now))
+        ? database.write(
+            session ->
+                claims(
+                    session,
+                    application,
+                    queue.claim(session, application, urgent, max, now, leaseUntil),
+                    now))
         : List.of();
   }
 
-  private List<Claim> claim(
-      StatelessSession session, String application, int max, Instant now, Instant leaseUntil) {
-    var claimed = queue.claim(session, application, max, now, leaseUntil);
+  private List<Claim> claims(
+      StatelessSession session, String application, List<Change> claimed, Instant now) {
     var people =
         claimed.stream().map(Change::person).collect(Collectors.toCollection(TreeSet::new));
     var computed =
@@ -144,6 +150,9 @@ final class StoreQueue implements Queue {
     if (!isWanted(session, change, person, account)) {
       return new Claim.Overtaken(asked);
     }
+    if (change.kind() == ChangeKind.SHUT) {
+      return new Claim.Shutting(asked, account.orElseThrow().observed().id());
+    }
     var edits = stillWanted(change, person);
     var missing = missing(edits, targets);
     if (missing.isPresent()) {
@@ -161,7 +170,7 @@ final class StoreQueue implements Queue {
       case UPDATE -> !stillWanted(change, person).isEmpty();
       case OPEN, SUSPEND, RETURN, JOIN, LEAVE -> draft(change, person).isPresent();
       case CLOSE -> account.isPresent() && !person.desired().containsKey(change.application());
-      case RESET -> account.isPresent();
+      case RESET, SHUT -> account.isPresent();
       case DELETE ->
           account.isPresent()
               && aftermaths.stream().allMatch(after -> after.against(session, change).isEmpty());
@@ -235,7 +244,7 @@ final class StoreQueue implements Queue {
         .map(
             id ->
                 switch (change.kind()) {
-                  case CREATE -> throw new IllegalStateException("Handled above");
+                  case CREATE, SHUT -> throw new IllegalStateException("Handled above");
                   case UPDATE -> new Instruction.Update(id, values);
                   case OPEN, RETURN -> new Instruction.SetUsable(id, true);
                   case SUSPEND, CLOSE -> new Instruction.SetUsable(id, false);

@@ -82,6 +82,7 @@ public final class TakeBacks {
               case CREATE -> "accounts that were created are suspended, not deleted";
               case DELETE -> "accounts that were deleted do not come back";
               case RESET -> "passwords that were reset stay reset";
+              case SHUT -> "sessions and other ways in stay shut";
               default -> null;
             };
         if (words != null) {

@@ -19,6 +19,7 @@ final class Wording {
       case CLOSE -> "suspend, and begin closing";
       case DELETE -> "delete";
       case RESET -> "reset the password";
+      case SHUT -> "end sessions and shut other ways in";
     };
   }
 

@@ -22,6 +22,7 @@ import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.changes.ChangeSets;
+import ebb.store.people.EmergencyStops;
 import ebb.store.people.Grants;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
@@ -67,6 +68,7 @@ public final class Evaluator {
   private final Accounts accounts;
   private final Applications applications;
   private final ChangeSets changeSets;
+  private final EmergencyStops stops;
 
   Evaluator(
       BusinessClock clock,
@@ -77,7 +79,9 @@ public final class Evaluator {
       Grants grants,
       Accounts accounts,
       Applications applications,
-      ChangeSets changeSets) {
+      ChangeSets changeSets,
+      EmergencyStops stops) {
+    this.stops = stops;
     this.clock = clock;
     this.connections = connections;
     this.people = people;
@@ -182,6 +186,7 @@ public final class Evaluator {
     private final Map<PersonId, Logins.Held> held = new HashMap<>();
     private final Map<PersonId, List<Grant>> given = new HashMap<>();
     private final Map<PersonId, List<Account>> existing = new HashMap<>();
+    private final Set<PersonId> stopped = new HashSet<>();
     private final Set<String> lookedUp = new HashSet<>();
     private final Map<String, PersonId> owners = new HashMap<>();
 
@@ -243,6 +248,7 @@ public final class Evaluator {
       ids.forEach(id -> given.put(id, withInputs(granted.getOrDefault(id, List.of()), id)));
       existing.putAll(accounts.of(session, ids));
       known.addAll(existing.keySet());
+      stopped.addAll(stops.among(session, ids));
       lookUpNames(ids);
     }
 
@@ -290,6 +296,14 @@ public final class Evaluator {
       var subject = subject(id);
       var facts = new RecordedFacts(this::person);
       var desired = desire.of(subject, facts, now);
+      if (subject.stopped()) {
+        // What no rule gives is shut as well, and its closing waits until the stop is lifted.
+        existing(id)
+            .forEach(
+                account ->
+                    desired.putIfAbsent(
+                        account.application(), Desire.stopped(account.application())));
+      }
       var wakesAt =
           Stream.concat(desire.turningPoints(subject).stream(), endsOf(subject.person()))
               .filter(now::isBefore)
@@ -336,7 +350,7 @@ public final class Evaluator {
       var person = persons.get(id);
       var names = held.getOrDefault(id, Logins.Held.NONE);
       var login = login(person, names);
-      return new Subject(person, login, aliases(names, login), given.get(id));
+      return new Subject(person, login, aliases(names, login), given.get(id), stopped.contains(id));
     }
 
     /** A login that no longer fits the name gives way to a new one. */

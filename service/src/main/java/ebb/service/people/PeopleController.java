@@ -19,6 +19,7 @@ import ebb.core.person.Hold;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Refusal;
 import ebb.service.changes.ChangeViews;
+import ebb.service.emergency.EmergencyViews;
 import ebb.service.reach.Reaches;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
@@ -76,6 +77,7 @@ class PeopleController {
   private final HandEdits edits;
   private final Journal journal;
   private final Reaches reaches;
+  private final EmergencyViews emergencies;
 
   PeopleController(
       Database database,
@@ -91,7 +93,9 @@ class PeopleController {
       ChangeViews views,
       HandEdits edits,
       Journal journal,
-      Reaches reaches) {
+      Reaches reaches,
+      EmergencyViews emergencies) {
+    this.emergencies = emergencies;
     this.reaches = reaches;
     this.database = database;
     this.clock = clock;
@@ -246,6 +250,7 @@ class PeopleController {
             .map(PeopleController::view)
             .toList(),
         holds.of(session, id).stream().map(PeopleController::view).toList(),
+        emergencies.of(session, id).orElse(null),
         views.views(session, changes.ofPerson(session, id, LATEST_CHANGES)));
   }
 

@@ -89,11 +89,13 @@ final class Reasons {
       Optional<Account> account,
       List<Grant> given) {
     var stage = person.stage(clock.instant(), clock.zone());
+    var isStopped = desired.filter(DesiredAccount::isStopped).isPresent();
     var rule =
         rules.stream()
+            .filter(_ -> !isStopped)
             .filter(one -> desired.filter(is -> is.ground().equals(one.name())).isPresent())
             .findFirst()
-            .or(() -> rules.stream().findFirst());
+            .or(() -> rules.stream().filter(_ -> !isStopped).findFirst());
     return new WhyView(
         application,
         account.map(AccountViews::view).orElse(null),
@@ -112,6 +114,9 @@ final class Reasons {
       Optional<Rule> rule,
       Optional<DesiredAccount> desired,
       Optional<Account> account) {
+    if (desired.filter(DesiredAccount::isStopped).isPresent()) {
+      return "An emergency stop shuts them out, whatever any rule says, until it is lifted.";
+    }
     if (rule.isEmpty()) {
       return "No rule gives anybody an account in %s; this one was found there."
           .formatted(application);

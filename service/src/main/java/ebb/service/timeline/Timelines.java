@@ -252,7 +252,7 @@ final class Timelines {
       case OPEN, RETURN -> Optional.of(Level.ACTIVE);
       case SUSPEND, CLOSE -> Optional.of(Level.SUSPENDED);
       case DELETE -> Optional.of(Level.GONE);
-      case UPDATE, JOIN, LEAVE, RESET -> Optional.empty();
+      case UPDATE, JOIN, LEAVE, RESET, SHUT -> Optional.empty();
     };
   }
 
@@ -269,6 +269,7 @@ final class Timelines {
           case CLOSE -> "Entitlement lost: suspended, closing began";
           case DELETE -> "Deleted";
           case RESET -> "Password reset";
+          case SHUT -> "Sessions ended, other ways in shut";
         };
     return change.application() + ": " + what;
   }

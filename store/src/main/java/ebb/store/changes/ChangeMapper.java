@@ -116,6 +116,7 @@ final class ChangeMapper {
     row.ground = change.ground();
     row.usable = change.usable();
     row.renames = change.renames();
+    row.openNeeds = change.isUrgent() ? ChangeQueue.URGENT : 0;
     row.kind = change.kind().name();
     fill(row, change);
     return row;

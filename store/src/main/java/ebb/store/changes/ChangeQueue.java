@@ -23,6 +23,9 @@ import org.hibernate.StatelessSession;
  * few statements as a batch allows.
  */
 public final class ChangeQueue {
+  /** In the place of how many others must come first: none, and it comes before all. */
+  static final int URGENT = -1;
+
   private static final List<ChangeState> CLAIMABLE =
       List.of(ChangeState.CLAIMED, ChangeState.UNSURE, ChangeState.QUEUED);
 
@@ -71,23 +74,31 @@ public final class ChangeQueue {
   }
 
   /** Whether anything of an application could be claimed now. */
-  public boolean isAnyDue(StatelessSession session, String application, Instant now) {
+  public boolean isAnyDue(
+      StatelessSession session, String application, boolean urgent, Instant now) {
     return CLAIMABLE.stream()
-        .anyMatch(state -> !due(session, application, state, 1, now).isEmpty());
+        .anyMatch(state -> !due(session, application, state, urgent, 1, now).isEmpty());
   }
 
   /**
    * Changes that another worker or process cannot get until the lease ends, never two of one person
    * at the same time. A lease that ran out is a crash between call and record: such a change comes
    * back as one whose answer was lost.
+   *
+   * @param urgent whether to claim those that go ahead of all, or the others
    */
   public List<Change> claim(
-      StatelessSession session, String application, int max, Instant now, Instant leaseUntil) {
+      StatelessSession session,
+      String application,
+      boolean urgent,
+      int max,
+      Instant now,
+      Instant leaseUntil) {
     alone(session, application);
     var chosen = new HashMap<Long, ChangeState>();
     for (var state : CLAIMABLE) {
       if (chosen.size() < max) {
-        due(session, application, state, max - chosen.size(), now)
+        due(session, application, state, urgent, max - chosen.size(), now)
             .forEach(id -> chosen.put(id, state));
       }
     }
@@ -168,16 +179,22 @@ public final class ChangeQueue {
   }
 
   private static List<Long> due(
-      StatelessSession session, String application, ChangeState state, int max, Instant now) {
+      StatelessSession session,
+      String application,
+      ChangeState state,
+      boolean urgent,
+      int max,
+      Instant now) {
     return session
         .createSelectionQuery(
             "select id from ChangeEntity where application = :application and state = :state"
-                + " and openNeeds = 0 and due <= :now"
+                + " and openNeeds = :needs and due <= :now"
                 + (state == ChangeState.CLAIMED ? " and leaseUntil < :now" : "")
                 + " order by application, state, openNeeds, due, id",
             Long.class)
         .setParameter("application", application)
         .setParameter("state", state.name())
+        .setParameter("needs", urgent ? URGENT : 0)
         .setParameter("now", now)
         .setMaxResults(max)
         .list();

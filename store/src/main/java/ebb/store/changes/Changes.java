@@ -48,7 +48,7 @@ public final class Changes {
   private static final String INSERT =
       "insert into change (id, change_set_id, person_id, application, account_id, kind, state, due,"
           + " edits, group_name, ground, usable, renames, version, open_needs, attempts)"
-          + " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, 0)";
+          + " values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 0)";
 
   public Deque<Long> numbers(StatelessSession session, int count) {
     return Numbers.take(session, "change_seq", count);
@@ -90,6 +90,7 @@ public final class Changes {
     insert.setBoolean(12, row.usable);
     insert.setBoolean(13, row.renames);
     insert.setLong(14, row.version);
+    insert.setInt(15, row.openNeeds);
   }
 
   /**
@@ -380,6 +381,19 @@ public final class Changes {
                       .merge(what, (Long) row[3], Long::sum));
     }
     return taken;
+  }
+
+  /** What a set holds for one person. */
+  public List<Change> ofPersonInSet(StatelessSession session, long set, PersonId person) {
+    return session
+        .createSelectionQuery(
+            "from ChangeEntity where " + OF_SET + " and personId = :person order by id",
+            ChangeEntity.class)
+        .setParameter("set", set)
+        .setParameter("person", person.value())
+        .stream()
+        .map(ChangeMapper::change)
+        .toList();
   }
 
   /** Proposed changes of a set for these people. */

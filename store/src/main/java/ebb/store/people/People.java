@@ -44,6 +44,7 @@ public final class People {
           SourceKeyEntity.class,
           LoginNameEntity.class,
           GrantEntity.class,
+          EmergencyStopEntity.class,
           HoldEntity.class);
 
   public Optional<StoredPerson> get(StatelessSession session, PersonId id) {

@@ -1,0 +1,47 @@
+package ebb.core.execution;
+
+import ebb.core.application.Connector;
+import ebb.core.application.Outcome;
+import ebb.core.application.Unreachable;
+import ebb.core.problem.Problem;
+import java.util.ArrayList;
+
+/** Ends the sessions of an account and shuts its other ways in, and looks whether all are. */
+final class ShutOff {
+  static Outcome apply(Connector connector, String account) {
+    try {
+      var open = new ArrayList<String>();
+      var sessions = connector.sessions();
+      if (sessions.isPresent()) {
+        sessions.get().end(account);
+        var left = sessions.get().open(account);
+        if (left > 0) {
+          open.add("%d sessions".formatted(left));
+        }
+      }
+      var ways = connector.waysIn();
+      if (ways.isPresent()) {
+        for (var way : ways.get().open(account)) {
+          ways.get().shut(account, way.id());
+        }
+        ways.get().open(account).forEach(way -> open.add(way.kind() + " " + way.what()));
+      }
+      return open.isEmpty()
+          ? new Outcome.Applied(connector.find(account))
+          : new Outcome.Met(stillOpen(String.join(", ", open)));
+    } catch (Unreachable e) {
+      return new Outcome.RetryLater(null, e.problem());
+    }
+  }
+
+  private static Problem stillOpen(String what) {
+    return new Problem(
+        "ways-in-open",
+        "Still open after it was shut: %s.".formatted(what),
+        "The application took the order, and shows otherwise.",
+        "It is tried again; if that goes on, shut it in the application by hand.",
+        null);
+  }
+
+  private ShutOff() {}
+}
