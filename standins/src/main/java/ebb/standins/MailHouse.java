@@ -26,6 +26,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
@@ -70,7 +71,8 @@ public final class MailHouse implements AutoCloseable {
   private final MailAccounts accounts = new MailAccounts(manners);
   private final MailItems items = new MailItems();
   private final MailUse use = new MailUse();
-  private final ScimDesk scim = new ScimDesk(manners, accounts);
+  private final Map<String, Integer> requests = new ConcurrentHashMap<>();
+  private final ScimDesk scim = new ScimDesk(manners, accounts, this::note);
   private final CompanionDesk companion = new CompanionDesk(accounts, items, use, this::losesOne);
   private final CountDownLatch closed = new CountDownLatch(1);
 
@@ -148,6 +150,15 @@ public final class MailHouse implements AutoCloseable {
     }
   }
 
+  /** How many requests came of a kind: "POST /scim/v2/Users", whatever follows there. */
+  public int requests(String kind) {
+    return requests.getOrDefault(kind, 0);
+  }
+
+  private static String kind(String what) {
+    return what.replaceFirst("^(\\S+ (/[^/]+){1,3}).*", "$1");
+  }
+
   /** Accounts as they are, for looking behind the scenes. */
   public MailAccounts accounts() {
     return accounts;
@@ -173,6 +184,7 @@ public final class MailHouse implements AutoCloseable {
       var path = exchange.getRequestURI().getPath();
       var what = exchange.getRequestMethod() + " " + path;
       var body = exchange.getRequestBody().readAllBytes();
+      requests.merge(kind(what), 1, Integer::sum);
       var before = faults.take(what, BEFORE);
       if (before == Kind.CUT_BEFORE_WRITE) {
         return;
@@ -269,7 +281,9 @@ public final class MailHouse implements AutoCloseable {
         query.computeIfPresent("cursor", (_, _) -> "");
       }
       var reply = route(exchange, parts, sent, query);
-      if (!exchange.getRequestMethod().equals("GET") && reply.isSuccess()) {
+      if (!exchange.getRequestMethod().equals("GET")
+          && reply.isSuccess()
+          && !path.endsWith("/Bulk")) {
         note(exchange.getRequestMethod() + " " + path, sent);
       }
       return reply;

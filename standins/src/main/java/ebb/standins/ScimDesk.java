@@ -6,13 +6,19 @@ import com.unboundid.scim2.common.exceptions.BadRequestException;
 import com.unboundid.scim2.common.exceptions.ScimException;
 import java.util.List;
 import java.util.Map;
+import java.util.function.BiConsumer;
 
 /** Answers SCIM requests (RFC 7644). */
 final class ScimDesk {
   private final Manners manners;
   private final MailAccounts accounts;
+  private final BiConsumer<String, JsonNode> note;
 
-  ScimDesk(Manners manners, MailAccounts accounts) {
+  /**
+   * @param note told of each write within a request that holds several
+   */
+  ScimDesk(Manners manners, MailAccounts accounts, BiConsumer<String, JsonNode> note) {
+    this.note = note;
     this.manners = manners;
     this.accounts = accounts;
   }
@@ -134,6 +140,11 @@ final class ScimDesk {
       }
       if (reply.body() instanceof JsonNode body) {
         one.set("response", body);
+      }
+      if (reply.isSuccess()) {
+        note.accept(
+            operation.path("method").asText() + " /scim/v2" + operation.path("path").asText(),
+            operation.path("data"));
       }
     }
     return Reply.ok(answer);

@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.apache.hc.client5.http.classic.methods.HttpUriRequestBase;
 import org.apache.hc.client5.http.config.ConnectionConfig;
 import org.apache.hc.client5.http.config.RequestConfig;
@@ -128,7 +129,7 @@ public final class JsonHttp implements AutoCloseable {
     private final boolean mayHaveActed;
     private final Problem problem;
 
-    NoAnswer(boolean mayHaveActed, Problem problem, Throwable cause) {
+    public NoAnswer(boolean mayHaveActed, Problem problem, Throwable cause) {
       super(problem.what(), cause);
       this.mayHaveActed = mayHaveActed;
       this.problem = problem;
@@ -152,16 +153,33 @@ public final class JsonHttp implements AutoCloseable {
    */
   public Answer send(String method, String path, JsonNode body, Map<String, String> headers)
       throws NoAnswer {
+    return send(method, path, body, headers, () -> Note.of(method + " " + path, body));
+  }
+
+  /** Sends for others: each of them notes what concerns it. */
+  public Answer sendUnnoted(String method, String path, JsonNode body, Map<String, String> headers)
+      throws NoAnswer {
+    return send(method, path, body, headers, () -> Note.Unwanted.NOTE);
+  }
+
+  private Answer send(
+      String method, String path, JsonNode body, Map<String, String> headers, Supplier<Note> note)
+      throws NoAnswer {
     var shown = authorizer.header();
-    var answer = sendAs(shown, method, path, body, headers);
+    var answer = sendAs(shown, method, path, body, headers, note.get());
     if (answer.status() == 401 && authorizer.renews(shown)) {
-      return sendAs(authorizer.header(), method, path, body, headers);
+      return sendAs(authorizer.header(), method, path, body, headers, note.get());
     }
     return answer;
   }
 
   private Answer sendAs(
-      String shown, String method, String path, JsonNode body, Map<String, String> headers)
+      String shown,
+      String method,
+      String path,
+      JsonNode body,
+      Map<String, String> headers,
+      Note note)
       throws NoAnswer {
     var request = new HttpUriRequestBase(method, URI.create(base + path));
     request.addHeader("Authorization", shown);
@@ -173,7 +191,7 @@ public final class JsonHttp implements AutoCloseable {
               JSON.writeValueAsString(body),
               ContentType.create("application/scim+json", StandardCharsets.UTF_8)));
     }
-    return exchange(request, Note.of(method + " " + path, body));
+    return exchange(request, note);
   }
 
   private Answer exchange(HttpUriRequestBase request, Note note) throws NoAnswer {

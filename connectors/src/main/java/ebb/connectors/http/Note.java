@@ -8,7 +8,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** What is noted of one request, if anybody wants to know. Secrets are left out. */
-sealed interface Note {
+public sealed interface Note {
   /**
    * @param body null for none
    */

@@ -39,7 +39,8 @@ public final class ScimConnector implements Connector {
   private volatile Session session;
 
   /** What follows from what the application said of itself. */
-  private record Session(ScimFeatures features, ScimLists lists, ScimGroups groups) {}
+  private record Session(
+      ScimFeatures features, ScimWrites writes, ScimLists lists, ScimGroups groups) {}
 
   private ScimConnector(JsonHttp.Line line, ScimSettings settings) {
     this.settings = settings;
@@ -71,7 +72,13 @@ public final class ScimConnector implements Connector {
   private Session look() throws Unreachable {
     var features = ScimFeatures.read(http);
     var lists = new ScimLists(http, features, problems);
-    return new Session(features, lists, new ScimGroups(http, features, lists));
+    return new Session(features, writes(features), lists, new ScimGroups(http, features, lists));
+  }
+
+  private ScimWrites writes(ScimFeatures features) {
+    return features.together() > 1 && settings.sendsTogether()
+        ? new ScimBulk(http, problems, features.together(), features.largestTogether())
+        : ScimWrites.each(http);
   }
 
   @Override
@@ -199,7 +206,7 @@ public final class ScimConnector implements Connector {
     user.put("active", create.usable());
     create.values().forEach((name, texts) -> features.attributes().get(name).write(user, texts));
     features.extensions().stream().filter(user::has).forEach(schemas::add);
-    var answer = http.send("POST", features.users(), user, Map.of());
+    var answer = session().writes().send("POST", features.users(), user, null);
     if (answer.status() == 409) {
       return taken(create);
     }
@@ -325,9 +332,7 @@ public final class ScimConnector implements Connector {
       edit.onWhole().accept(user);
     }
     user.remove(List.of("meta", "groups"));
-    var versions =
-        current.etag() == null ? Map.<String, String>of() : Map.of("If-Match", current.etag());
-    return http.send("PUT", path(id), user, versions);
+    return session().writes().send("PUT", path(id), user, current.etag());
   }
 
   private Answer patch(String id, String etag, Edit... edits) throws NoAnswer, Unreachable {
@@ -335,7 +340,8 @@ public final class ScimConnector implements Connector {
     for (var edit : edits) {
       operations.add(edit.operation());
     }
-    return new ScimPatch(http).send(path(id), etag, operations.toArray(ObjectNode[]::new));
+    return new ScimPatch(session().writes())
+        .send(path(id), etag, operations.toArray(ObjectNode[]::new));
   }
 
   private interface Success {
@@ -382,7 +388,7 @@ public final class ScimConnector implements Connector {
   }
 
   private Outcome delete(String id) throws NoAnswer, Unreachable {
-    var answer = http.send("DELETE", path(id), null, Map.of());
+    var answer = session().writes().send("DELETE", path(id), null, null);
     if (answer.status() == 404) {
       return new Outcome.AlreadyInPlace(Optional.empty());
     }

@@ -17,6 +17,8 @@ import tools.jackson.databind.JsonNode;
  * @param groups where groups are; null if there are none
  * @param page how many resources a page holds at most
  * @param cursors whether lists are paged by cursor (RFC 9865)
+ * @param together how many operations one request may hold; 0 if it may hold none
+ * @param largestTogether characters of such a request
  */
 record ScimFeatures(
     String users,
@@ -28,8 +30,12 @@ record ScimFeatures(
     boolean versions,
     boolean passwords,
     boolean cursors,
-    int page) {
+    int page,
+    int together,
+    int largestTogether) {
   private static final int USUAL_PAGE = 100;
+  private static final int MOST_TOGETHER = 50;
+  private static final int LARGEST_TOGETHER = 500_000;
   private static final int LARGEST_PAGE = 500;
 
   static ScimFeatures read(JsonHttp http) throws Unreachable {
@@ -52,7 +58,17 @@ record ScimFeatures(
         isSupported(config, "etag"),
         isSupported(config, "changePassword"),
         config.map(one -> one.path("pagination").path("cursor").asBoolean(false)).orElse(false),
-        page(config));
+        page(config),
+        bulk(config, "maxOperations", MOST_TOGETHER),
+        bulk(config, "maxPayloadSize", LARGEST_TOGETHER));
+  }
+
+  /** What an application says of requests that hold several; 0 if it takes none. */
+  private static int bulk(Optional<JsonNode> config, String limit, int ours) {
+    var bulk = config.map(one -> one.path("bulk")).orElseGet(JsonHttp.JSON::missingNode);
+    return bulk.path("supported").asBoolean(false)
+        ? Math.min(ours, bulk.path(limit).asInt(ours))
+        : 0;
   }
 
   private static List<JsonNode> list(Optional<JsonNode> answer) {

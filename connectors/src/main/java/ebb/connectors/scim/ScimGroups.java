@@ -29,7 +29,8 @@ final class ScimGroups {
     this.http = http;
     this.features = features;
     this.lists = lists;
-    this.patch = new ScimPatch(http);
+    // By itself: an answer to several would show all members of each group.
+    this.patch = new ScimPatch(ScimWrites.each(http));
   }
 
   /** Empty if there is no group of this name. */

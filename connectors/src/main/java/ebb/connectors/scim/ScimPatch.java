@@ -4,15 +4,14 @@ import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.JsonHttp.Answer;
 import ebb.connectors.http.JsonHttp.NoAnswer;
 import java.util.List;
-import java.util.Map;
 import tools.jackson.databind.node.ObjectNode;
 
 /** Sends PATCH requests (RFC 7644, 3.5.2). */
 final class ScimPatch {
-  private final JsonHttp http;
+  private final ScimWrites writes;
 
-  ScimPatch(JsonHttp http) {
-    this.http = http;
+  ScimPatch(ScimWrites writes) {
+    this.writes = writes;
   }
 
   static ObjectNode operation(String op, String path) {
@@ -27,6 +26,6 @@ final class ScimPatch {
     body.putArray("schemas").add("urn:ietf:params:scim:api:messages:2.0:PatchOp");
     var list = body.putArray("Operations");
     List.of(operations).forEach(list::add);
-    return http.send("PATCH", path, body, etag == null ? Map.of() : Map.of("If-Match", etag));
+    return writes.send("PATCH", path, body, etag);
   }
 }

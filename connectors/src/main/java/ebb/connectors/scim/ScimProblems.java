@@ -58,6 +58,15 @@ final class ScimProblems {
         null);
   }
 
+  Problem unansweredInBulk(String request) {
+    return new Problem(
+        "answer-incomplete",
+        "%s answered to several changes, and left out %s.".formatted(application, request),
+        "Whether it was carried out is not known.",
+        "It is looked up and tried again; if that goes on, set together=no for this application.",
+        null);
+  }
+
   Problem noAttribute(String name) {
     return new Problem(
         "attribute-unknown",

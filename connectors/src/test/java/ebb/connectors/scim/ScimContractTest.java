@@ -40,6 +40,7 @@ public class ScimContractTest extends ConnectorContract {
       house("usual", manners -> {}, Map.of()),
       house("normalising", manners -> manners.normalises(true), Map.of()),
       house("strict", manners -> manners.strict(true), Map.of()),
+      house("takes several at once", manners -> manners.bulk(true), Map.of()),
       house("only PUT", manners -> manners.patches(false), Map.of()),
       house("no filters", manners -> manners.filters(false), Map.of()),
       house("no versions", manners -> manners.versions(false), Map.of()),

@@ -33,7 +33,15 @@ public final class SettingsCheck {
   private static final Map<String, Set<String>> KNOWN =
       Map.of(
           "scim",
-          Set.of("address", "user", "tokenAddress", "clientId", "scope", "delete", "settles"),
+          Set.of(
+              "address",
+              "user",
+              "tokenAddress",
+              "clientId",
+              "scope",
+              "delete",
+              "settles",
+              "together"),
           "ldap",
           Set.of(
               "host",
@@ -91,6 +99,7 @@ public final class SettingsCheck {
     number("callsPerSecond", "\\d{1,4}(\\.\\d{1,3})?");
     word("network", Set.of("public", "internal"));
     word("delete", Set.of("hard", "soft"));
+    word("together", Set.of("yes", "no"));
     address("address");
     address("companion");
     address("tokenAddress");
