@@ -23,6 +23,7 @@ const route = useRoute()
 const router = useRouter()
 const path = computed(() => `/api/v1/applications/${encodeURIComponent(name.value)}`)
 const { data: application, trouble, isLoading, reload } = useResource((signal) => api<Schemas['ApplicationView']>(path.value, { signal }), [name])
+const seats = useResource((signal) => api<Page<Schemas['SeatView']>>(`${path.value}/seats`, { signal }), [name])
 const unmatched = computed(() => route.query.accounts === 'unmatched')
 const accounts = usePages<Schemas['AccountView']>((cursor, signal) => api<Page<Schemas['AccountView']>>(`${path.value}/accounts${query({ unmatched: unmatched.value, cursor })}`, { signal }), [name, unmatched])
 const { isBusy, trouble: refused, run } = useAct()
@@ -66,6 +67,13 @@ async function sync(): Promise<void> {
       <Button label="Look at it anew, writing nothing" severity="secondary" :loading="looking.isBusy.value" @click="look" />
       <ProblemNote v-if="looking.trouble.value" :problems="looking.trouble.value.problems" />
       <InspectionNote v-if="looked" :found="looked" />
+      <template v-if="seats.data.value?.items.length">
+        <h2>Seats</h2>
+        <table class="seats">
+          <thead><tr><th>Seat</th><th class="number">Taken</th><th class="number">There are</th><th class="number">Left</th></tr></thead>
+          <tbody><tr v-for="one in seats.data.value.items" :key="one.id"><td>{{ one.name }}</td><td class="number">{{ number(one.taken) }}</td><td class="number">{{ one.total === null || one.total === undefined ? 'no limit' : number(one.total) }}</td><td class="number" :class="{ signal: one.total === one.taken }">{{ one.total === null || one.total === undefined ? '' : number(one.total - one.taken) }}</td></tr></tbody>
+        </table>
+      </template>
       <h2>Accounts</h2>
       <div class="switch" role="group" aria-label="Which accounts">
         <button type="button" :aria-pressed="!unmatched" @click="router.replace({ query: {} })">All</button><button type="button" :aria-pressed="unmatched" @click="router.replace({ query: { accounts: 'unmatched' } })">Of nobody known</button>

@@ -72,7 +72,7 @@ async function reset(): Promise<void> {
   <StateView :data="person" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="person" #default>
       <EmergencyStop ref="emergency" :person="person" @done="reload" />
-      <ul v-if="person.accounts.length" class="plain accounts"><li v-for="one in person.accounts" :key="one.id"><RouterLink :to="`/where/${encodeURIComponent(one.application)}`">{{ one.application }}</RouterLink> <LevelMark :level="one.level" :moving="moving.has(one.application)" /> <span class="soft small"><bdi>{{ one.name }}</bdi></span></li></ul>
+      <ul v-if="person.accounts.length" class="plain accounts"><li v-for="one in person.accounts" :key="one.id"><RouterLink :to="`/where/${encodeURIComponent(one.application)}`">{{ one.application }}</RouterLink> <LevelMark :level="one.level" :moving="moving.has(one.application)" /> <span class="soft small"><bdi>{{ one.name }}</bdi>{{ one.seats.length ? `, seat ${one.seats.join(', ')}` : '' }}</span></li></ul>
       <p v-else class="soft">No account yet.</p>
       <StateView :data="time.data.value" :trouble="time.trouble.value" :is-loading="time.isLoading.value" :rows="3" @retry="time.reload"><TideLine v-if="time.data.value" :time="time.data.value" /></StateView>
       <div class="switch tabs" role="tablist" aria-label="About this person">

@@ -17,8 +17,8 @@ const differing = computed(() => props.why.values.filter((one) => one.is !== nul
       <span v-else class="soft">no account</span>
     </h2>
     <p>{{ why.because }} <template v-if="why.condition">Its condition: <code>{{ why.condition }}</code></template></p>
-    <details v-if="why.values.length || why.groups.length">
-      <summary>{{ why.values.length }} values{{ why.groups.length ? `, ${why.groups.length} groups` : '' }}, each with its ground</summary>
+    <details v-if="why.values.length || why.groups.length || why.seats.length">
+      <summary>{{ why.values.length }} values{{ why.groups.length ? `, ${why.groups.length} groups` : '' }}{{ why.seats.length ? `, ${why.seats.length} seats` : '' }}, each with its ground</summary>
       <div class="scroll">
         <table class="small">
           <thead><tr><th>Attribute</th><th>Should be</th><th>Is</th><th>By</th><th>From</th></tr></thead>
@@ -28,6 +28,7 @@ const differing = computed(() => props.why.values.filter((one) => one.is !== nul
               <td :class="{ signal: one.is !== null && one.is !== one.should }"><bdi>{{ one.is === null ? 'no account yet' : one.is === one.should ? 'the same' : one.is || 'nothing' }}</bdi></td>
               <td>{{ one.ground }}</td><td><code v-if="one.expression">{{ one.expression }}</code></td>
             </tr>
+            <tr v-for="one in why.seats" :key="`s-${one.group}`"><td>Seat</td><td>{{ one.ground ? one.group : 'not by Ebb' }}</td><td>{{ one.held ? one.group : 'not taken yet' }}</td><td colspan="2">{{ one.ground ?? 'found in the application' }}</td></tr>
             <tr v-for="one in why.groups" :key="`g-${one.group}`"><td>Group</td><td>{{ one.ground ? one.group : 'not by Ebb' }}</td><td>{{ one.held ? one.group : 'not in it yet' }}</td><td colspan="2">{{ one.ground ?? 'found in the application' }}</td></tr>
           </tbody>
         </table>

@@ -17,5 +17,6 @@ public record AccountView(
     Long person,
     String displayName,
     List<String> groups,
+    List<String> seats,
     boolean closing,
     Instant seenAt) {}

@@ -3,7 +3,11 @@ package ebb.api;
 import java.util.Map;
 import java.util.Set;
 
-/** Who gets an account in an application, and how it is filled. */
+/**
+ * Who gets an account in an application, and how it is filled.
+ *
+ * @param seat the seat everyone of it takes; null for none
+ */
 public record RuleView(
     String name,
     long version,
@@ -12,4 +16,5 @@ public record RuleView(
     Map<String, String> values,
     Map<String, String> references,
     Set<String> groups,
+    String seat,
     int leadDays) {}

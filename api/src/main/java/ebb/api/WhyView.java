@@ -19,4 +19,5 @@ public record WhyView(
     String condition,
     String because,
     List<HeldValueView> values,
-    List<HeldGroupView> groups) {}
+    List<HeldGroupView> groups,
+    List<HeldGroupView> seats) {}

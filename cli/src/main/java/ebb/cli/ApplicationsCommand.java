@@ -7,6 +7,7 @@ import ebb.api.ApplicationEdit;
 import ebb.api.ApplicationView;
 import ebb.api.InspectionView;
 import ebb.api.PauseRequest;
+import ebb.api.SeatView;
 import ebb.api.SyncView;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -34,6 +35,8 @@ import picocli.CommandLine.ParentCommand;
     })
 final class ApplicationsCommand {
   private static final String PATH = "/api/v1/applications";
+
+  private static final int MOST_SEATS = 100;
 
   @ParentCommand private Main main;
 
@@ -132,6 +135,22 @@ final class ApplicationsCommand {
               + " Nothing is written there.")
   void inspect(@Parameters(paramLabel = "NAME") String name) {
     inspection(name, main.service().post(path(name) + "/inspect", null, InspectionView.class));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "How many seats an application has, and how many are taken.")
+  void seats(@Parameters(paramLabel = "NAME") String name) {
+    main.output()
+        .list(
+            main.service().list(path(name) + "/seats", SeatView.class, MOST_SEATS),
+            "%s cannot say how many seats there are.".formatted(name),
+            List.of(
+                column("SEAT", SeatView::id),
+                column("NAME", SeatView::name),
+                column("TAKEN", SeatView::taken),
+                column("THERE ARE", one -> one.total() == null ? "no limit" : one.total()),
+                column("LEFT", one -> one.total() == null ? "" : one.total() - one.taken())));
   }
 
   private void inspection(String name, InspectionView found) {

@@ -2,6 +2,7 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.AccountView;
 import ebb.api.AlikeView;
 import ebb.api.ChangeSetView;
 import ebb.api.DuplicateView;
@@ -74,6 +75,13 @@ final class PeopleCommand {
     main.output().one(person, () -> text(person));
   }
 
+  private static String held(AccountView account) {
+    var groups = account.groups().isEmpty() ? "" : "groups: " + String.join(", ", account.groups());
+    return account.seats().isEmpty()
+        ? groups
+        : "seat: %s  %s".formatted(String.join(", ", account.seats()), groups);
+  }
+
   private void text(PersonView person) {
     var out = main.output();
     out.line("%s  (person %d, %s)", person.displayName(), person.id(), person.stage());
@@ -113,9 +121,7 @@ final class PeopleCommand {
                     account.application(),
                     account.level(),
                     account.name(),
-                    account.groups().isEmpty()
-                        ? ""
-                        : "groups: " + String.join(", ", account.groups()),
+                    held(account),
                     account.closing() ? "  closing" : ""));
     if (person.accounts().isEmpty()) {
       out.line("  none");

@@ -70,6 +70,9 @@ final class RulesCommand {
           if (!rule.groups().isEmpty()) {
             out.line("  groups    %s", String.join(", ", rule.groups()));
           }
+          if (rule.seat() != null) {
+            out.line("  seat      %s", rule.seat());
+          }
           out.line("  prepared  %d days before the first day", rule.leadDays());
         });
   }

@@ -32,7 +32,14 @@ final class CompanionDesk {
       throws ScimException {
     return switch (path.isEmpty() ? "" : path.getFirst()) {
       case "" -> Reply.ok(use.parts());
-      case "seats" -> Reply.ok(use.seats());
+      case "seats" ->
+          path.size() < 3
+              ? Reply.ok(use.seats())
+              : Reply.ok(
+                  use.takers(
+                      path.get(1),
+                      query.getOrDefault("after", ""),
+                      Integer.parseInt(query.getOrDefault("limit", "100"))));
       case "transfers" ->
           method.equals("POST")
               ? Reply.ok(items.transfer(sent, key, losesOne.getAsBoolean()))
@@ -46,8 +53,12 @@ final class CompanionDesk {
   private Reply account(String method, String account, List<String> path, Map<String, String> query)
       throws ScimException {
     accounts.get("User", account);
+    if (method.equals("PUT")) {
+      return sit(account, path);
+    }
     if (method.equals("DELETE")) {
       switch (path.get(2)) {
+        case "seats" -> use.rise(account, path.get(3));
         case "ways-in" -> use.shut(account, path.get(3));
         case "sessions" -> use.endSessions(account);
         default -> {
@@ -70,6 +81,15 @@ final class CompanionDesk {
       case "seats" -> Reply.ok(use.seatsOf(account));
       default -> nothing(path);
     };
+  }
+
+  private Reply sit(String account, List<String> path) {
+    if (!path.get(2).equals("seats") || !use.has(path.get(3))) {
+      return nothing(path);
+    }
+    return use.sit(account, path.get(3))
+        ? Reply.nothing()
+        : Reply.error(409, "No seat " + path.get(3) + " is left");
   }
 
   private static Reply nothing(List<String> path) {

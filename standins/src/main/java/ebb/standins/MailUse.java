@@ -54,6 +54,11 @@ public final class MailUse {
     taken.computeIfAbsent(account, _ -> new LinkedHashSet<>()).add(kind);
   }
 
+  /** How many accounts take a seat of a kind. */
+  public synchronized int takersOf(String kind) {
+    return (int) taken.values().stream().filter(one -> one.contains(kind)).count();
+  }
+
   /** From now on only these parts of the companion interface are there. */
   public synchronized void offers(List<String> parts) {
     offered = List.copyOf(parts);
@@ -112,8 +117,42 @@ public final class MailUse {
                 .put("id", kind)
                 .put("name", kind)
                 .put("total", total)
-                .put("taken", taken.values().stream().filter(one -> one.contains(kind)).count()));
+                .put("taken", takersOf(kind)));
     return answer;
+  }
+
+  /** Those who take a seat, after one of them, in the order of their ids. */
+  synchronized JsonNode takers(String kind, String after, int limit) {
+    var all =
+        taken.entrySet().stream()
+            .filter(one -> one.getValue().contains(kind))
+            .map(Map.Entry::getKey)
+            .filter(account -> account.compareTo(after) > 0)
+            .sorted()
+            .limit(limit + 1L)
+            .toList();
+    var answer = MailHouse.JSON.createObjectNode();
+    var accounts = answer.putArray("accounts");
+    all.stream().limit(limit).forEach(accounts::add);
+    if (all.size() > limit) {
+      answer.put("next", all.get(limit - 1));
+    }
+    return answer;
+  }
+
+  /** Whether there was one left, or the account takes it already. */
+  synchronized boolean sit(String account, String kind) {
+    var own = taken.computeIfAbsent(account, _ -> new LinkedHashSet<>());
+    var left = seats.get(kind) - takersOf(kind);
+    return own.contains(kind) || (left > 0 && own.add(kind));
+  }
+
+  synchronized void rise(String account, String kind) {
+    taken.getOrDefault(account, new LinkedHashSet<>()).remove(kind);
+  }
+
+  synchronized boolean has(String kind) {
+    return seats.containsKey(kind);
   }
 
   synchronized JsonNode seatsOf(String account) {

@@ -16,12 +16,14 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** How released changes are carried out, whatever the application does. */
 public class ExecutionTest {
@@ -206,6 +208,47 @@ public class ExecutionTest {
     house.accounts().remove(stranger);
     client.done("changes", "retry", set);
     settle(set);
+  }
+
+  @Test
+  public void aRuleGivesEachASeatAndTakesItBack() throws Exception {
+    var people = released();
+    settle(people);
+    house.use().addSeats("standard", 10_000);
+    client.done("applications", "inspect", "mail-house");
+
+    var given = rule(rule -> rule.put("seat", "standard"));
+    client.done("changes", "release", given, "--reason=seats for all");
+    settle(given);
+
+    var login = Newcomers.login(rounds, 0);
+    assertThat(client.done("applications", "seats", "mail-house")).contains("standard");
+    assertThat(house.use().takersOf("standard")).isEqualTo(house.accounts().count());
+    assertThat(client.done("people", "show", number(login))).contains("seat: standard");
+
+    var back = rule(rule -> rule.putNull("seat"));
+    assertThat(client.run("changes", "release", back).err()).contains("lose a seat");
+    client.done("changes", "release", back, "--reason=too dear");
+    settle(back);
+    assertThat(house.use().takersOf("standard")).isZero();
+  }
+
+  /** Edits the rule of the mail house; the set that follows. */
+  private String rule(Consumer<ObjectNode> edit) throws IOException {
+    var rule = (ObjectNode) client.json("rules", "show", "mail-for-employees");
+    edit.accept(rule);
+    var file = Files.writeString(stage.home().resolve("rule.json"), rule.toString());
+    client.done("rules", "put", "mail-for-employees", file.toString());
+    return client.json("changes", "list").path("items").path(0).path("id").asString();
+  }
+
+  private String number(String login) {
+    return client
+        .json("people", "list", "--filter=userName eq \"" + login + "\"")
+        .path("items")
+        .path(0)
+        .path("id")
+        .asString();
   }
 
   @Test

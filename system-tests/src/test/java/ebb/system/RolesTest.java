@@ -130,6 +130,7 @@ public class RolesTest {
           Map.entry("get /api/v1/execution", LOOKS),
           Map.entry("get /api/v1/changes/{id}/attempts", ALL),
           Map.entry("post /api/v1/applications/{name}/inspect", LOOKS),
+          Map.entry("get /api/v1/applications/{name}/seats", LOOKS),
           Map.entry("post /api/v1/applications/{name}/try", ADMINISTERS),
           Map.entry("post /api/v1/secrets/rotation", ADMINISTERS),
           Map.entry("post /api/v1/change-sets/{id}/release", EDITS),

@@ -3,6 +3,7 @@ package ebb.connectors.companion;
 import ebb.connectors.http.JsonHttp;
 import ebb.core.application.Activity;
 import ebb.core.application.Inspection.Finding;
+import ebb.core.application.Outcome;
 import ebb.core.application.Ownership;
 import ebb.core.application.Part;
 import ebb.core.application.References;
@@ -11,6 +12,8 @@ import ebb.core.application.Sessions;
 import ebb.core.application.Unreachable;
 import ebb.core.application.WaysIn;
 import ebb.core.problem.Problem;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.EnumSet;
@@ -20,6 +23,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import tools.jackson.databind.JsonNode;
 
@@ -244,6 +248,72 @@ public final class CompanionClient implements AutoCloseable {
           .map(JsonNode::asString)
           .toList();
     }
+
+    @Override
+    public void each(BiConsumer<String, String> taken) throws Unreachable {
+      for (var seat : all()) {
+        var next = Optional.of("");
+        while (next.isPresent()) {
+          var page =
+              http.get(
+                  "/seats/%s/accounts?after=%s&limit=%d"
+                      .formatted(encoded(seat.id()), encoded(next.get()), PAGE));
+          page.path("accounts").forEach(account -> taken.accept(seat.id(), account.asString()));
+          next = Optional.of(page.path("next").asString("")).filter(text -> !text.isEmpty());
+        }
+      }
+    }
+
+    @Override
+    public Outcome take(String accountId, String seat) {
+      return sit("PUT", accountId, seat);
+    }
+
+    @Override
+    public Outcome free(String accountId, String seat) {
+      return sit("DELETE", accountId, seat);
+    }
+
+    /** What the account is like afterwards is read by whoever reads accounts. */
+    private Outcome sit(String method, String accountId, String seat) {
+      var path = "/accounts/%s/seats/%s".formatted(accountId, encoded(seat));
+      try {
+        var answer = http.send(method, path, null, Map.of());
+        if (answer.isSuccess()) {
+          return new Outcome.Applied(Optional.empty());
+        }
+        return answer.status() == 409
+            ? new Outcome.Refused(noSeatLeft(seat))
+            : answer.status() == 404
+                ? new Outcome.Refused(noSuchSeat(accountId, seat))
+                : http.outcome(answer);
+      } catch (JsonHttp.NoAnswer e) {
+        return e.outcome();
+      }
+    }
+  }
+
+  private static Problem noSeatLeft(String seat) {
+    return new Problem(
+        "no-seat-left",
+        "All seats %s are taken.".formatted(seat),
+        "The application has no more of them.",
+        "Free one, or buy more; then retry the set.",
+        null);
+  }
+
+  private static Problem noSuchSeat(String account, String seat) {
+    return new Problem(
+        "seat-unknown",
+        "There is no seat %s for account %s.".formatted(seat, account),
+        "The application has no such seat, or no such account any more.",
+        "Correct the seat in the rule, or sync the application.",
+        null);
+  }
+
+  private static String encoded(String text) {
+    // A form writes a blank as a plus; an address does not (RFC 3986, 2.1).
+    return URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
   }
 
   private static Ownership.Item item(JsonNode item) {

@@ -318,6 +318,8 @@ public final class LdapConnector implements Connector {
         case Instruction.Leave(var id, var group) -> membership(id, group, ModificationType.DELETE);
         case Instruction.SetPassword(var id, var password) -> setPassword(id, password);
         case Instruction.Delete(var id) -> delete(id);
+        case Instruction.TakeSeat _, Instruction.FreeSeat _ ->
+            throw new IllegalStateException("What stands for a seat is another's to know");
       };
     } catch (LDAPException e) {
       return outcomes.of(e);

@@ -186,6 +186,8 @@ public final class ScimConnector implements Connector {
         case Instruction.Join(var id, var group) -> join(id, group);
         case Instruction.Leave(var id, var group) -> leave(id, group);
         case Instruction.Delete(var id) -> delete(id);
+        case Instruction.TakeSeat _, Instruction.FreeSeat _ ->
+            throw new IllegalStateException("What stands for a seat is another's to know");
       };
     } catch (NoAnswer e) {
       return e.outcome();

@@ -20,6 +20,10 @@ public sealed interface Instruction {
 
   record Leave(String accountId, String group) implements Instruction {}
 
+  record TakeSeat(String accountId, String seat) implements Instruction {}
+
+  record FreeSeat(String accountId, String seat) implements Instruction {}
+
   record SetPassword(String accountId, Secret password) implements Instruction {}
 
   record Delete(String accountId) implements Instruction {}

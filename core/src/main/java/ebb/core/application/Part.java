@@ -18,8 +18,8 @@ public enum Part {
   SESSIONS("whoever is signed in stays so after a suspension"),
   /** It says when an account was last used by its owner. */
   ACTIVITY("idle accounts and seats are not found"),
-  /** It says how many seats there are, and who takes them. */
-  SEATS("seats are not counted"),
+  /** Accounts take seats, as its settings say. */
+  SEATS("seats are neither given nor counted"),
   /** A deleted account can be brought back by the application itself. */
   RESTORE("a deleted account comes back only as a new one");
 

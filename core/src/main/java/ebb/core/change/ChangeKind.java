@@ -11,6 +11,8 @@ public enum ChangeKind {
   RETURN,
   JOIN,
   LEAVE,
+  TAKE_SEAT,
+  FREE_SEAT,
   /** Entitlement is lost: the account is suspended, and its closing begins. */
   CLOSE,
   /** Only a departure or closing asks for it, once its gates are open. */
@@ -26,10 +28,10 @@ public enum ChangeKind {
 
   /** Whether something is taken from somebody that is not simply given back. */
   public boolean isDestructive() {
-    return this == CLOSE || this == DELETE || this == LEAVE;
+    return this == CLOSE || this == DELETE || this == LEAVE || this == FREE_SEAT;
   }
 
   public String word() {
-    return name().toLowerCase(java.util.Locale.ROOT);
+    return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
   }
 }

@@ -21,6 +21,9 @@ public record Step(
           of(to != Level.ACTIVE ? ChangeKind.SUSPEND : opening(from), ground);
       case Difference.NotInGroup(var group, var ground) -> group(ChangeKind.JOIN, group, ground);
       case Difference.InGroup(var group) -> group(ChangeKind.LEAVE, group, "no longer given");
+      case Difference.WithoutSeat(var seat, var ground) ->
+          group(ChangeKind.TAKE_SEAT, seat, ground);
+      case Difference.InSeat(var seat) -> group(ChangeKind.FREE_SEAT, seat, "no longer given");
       case Difference.NotEntitled(_) -> of(ChangeKind.CLOSE, "no rule gives it any more");
     };
   }

@@ -6,10 +6,12 @@ import ebb.core.application.Part;
 import ebb.core.application.Value;
 import ebb.core.compare.Difference.Differing;
 import ebb.core.compare.Difference.InGroup;
+import ebb.core.compare.Difference.InSeat;
 import ebb.core.compare.Difference.Missing;
 import ebb.core.compare.Difference.NotEntitled;
 import ebb.core.compare.Difference.NotInGroup;
 import ebb.core.compare.Difference.OffLevel;
+import ebb.core.compare.Difference.WithoutSeat;
 import ebb.core.person.PersonId;
 import ebb.core.rule.DesiredAccount;
 import ebb.core.rule.Grounded;
@@ -73,6 +75,9 @@ public final class Compare {
             });
     all.add(new Missing(desired.level(), desired.ground(), edits));
     desired.groups().forEach((group, ground) -> all.add(new NotInGroup(group, ground)));
+    if (capabilities.has(Part.SEATS)) {
+      desired.seats().forEach((seat, ground) -> all.add(new WithoutSeat(seat, ground)));
+    }
     return all;
   }
 
@@ -89,6 +94,9 @@ public final class Compare {
     level(desired, held).ifPresent(all::add);
     if (capabilities.has(Part.GROUPS) && desired.level() != Level.SUSPENDED) {
       all.addAll(groups(desired, held));
+    }
+    if (capabilities.has(Part.SEATS) && desired.level() != Level.SUSPENDED) {
+      all.addAll(seats(desired, held));
     }
     return all;
   }
@@ -151,6 +159,25 @@ public final class Compare {
     for (var group : held.observed().groups()) {
       if (held.grounds().containsKey(group) && !desired.groups().containsKey(group)) {
         all.add(new InGroup(group));
+      }
+    }
+    return all;
+  }
+
+  private static List<Difference> seats(DesiredAccount desired, HeldAccount held) {
+    var all = new ArrayList<Difference>();
+    desired
+        .seats()
+        .forEach(
+            (seat, ground) -> {
+              if (!held.observed().seats().contains(seat)) {
+                all.add(new WithoutSeat(seat, ground));
+              }
+            });
+    for (var seat : held.observed().seats()) {
+      if (held.grounds().containsKey(HeldAccount.seat(seat))
+          && !desired.seats().containsKey(seat)) {
+        all.add(new InSeat(seat));
       }
     }
     return all;

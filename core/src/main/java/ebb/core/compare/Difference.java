@@ -24,6 +24,11 @@ public sealed interface Difference {
   /** In a group that Ebb put it in and that nothing gives it any more. */
   record InGroup(String group) implements Difference {}
 
+  record WithoutSeat(String seat, String ground) implements Difference {}
+
+  /** In a seat that Ebb gave it and that nothing gives it any more. */
+  record InSeat(String seat) implements Difference {}
+
   /** Nothing entitles the person to it any more: it is to be closed, by its gates. */
   record NotEntitled(Level level) implements Difference {}
 }

@@ -7,8 +7,8 @@ import java.util.SortedMap;
 /**
  * An account of a person, as it was last seen.
  *
- * @param grounds group to the ground on which Ebb put the account there; groups that were found in
- *     the application are not in it, and are left alone
+ * @param grounds group or {@link #seat seat} to the ground on which Ebb put the account there;
+ *     those that were found in the application are not in it, and are left alone
  * @param closing whether its closing is under way already
  */
 public record HeldAccount(
@@ -17,4 +17,9 @@ public record HeldAccount(
     Level level,
     ObservedAccount observed,
     SortedMap<String, String> grounds,
-    boolean closing) {}
+    boolean closing) {
+  /** What the ground of a seat is kept under: groups are kept under their names. */
+  public static String seat(String name) {
+    return "seat:" + name;
+  }
+}

@@ -45,6 +45,10 @@ final class LookFirst {
           connector.find(id).filter(account -> account.groups().contains(group)).map(Optional::of);
       case Instruction.Leave(var id, var group) ->
           connector.find(id).filter(account -> !account.groups().contains(group)).map(Optional::of);
+      case Instruction.TakeSeat(var id, var seat) ->
+          connector.find(id).filter(account -> account.seats().contains(seat)).map(Optional::of);
+      case Instruction.FreeSeat(var id, var seat) ->
+          connector.find(id).filter(account -> !account.seats().contains(seat)).map(Optional::of);
       case Instruction.Delete(var id) ->
           connector.find(id).isPresent() ? Optional.empty() : Optional.of(Optional.empty());
       // A password cannot be looked up; setting a fresh one again does no harm.

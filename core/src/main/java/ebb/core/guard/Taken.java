@@ -10,6 +10,7 @@ public enum Taken {
   CLOSE("be closed"),
   DELETE("be deleted"),
   LEAVE("leave a group"),
+  FREE_SEAT("lose a seat"),
   RENAME("have another login");
 
   private final String words;
@@ -24,7 +25,7 @@ public enum Taken {
   }
 
   String word() {
-    return name().toLowerCase(Locale.ROOT);
+    return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }
 
   /**
@@ -38,8 +39,9 @@ public enum Taken {
       case CLOSE -> Optional.of(CLOSE);
       case DELETE -> Optional.of(DELETE);
       case LEAVE -> Optional.of(LEAVE);
+      case FREE_SEAT -> Optional.of(FREE_SEAT);
       case UPDATE -> renames ? Optional.of(RENAME) : Optional.empty();
-      case CREATE, OPEN, RETURN, JOIN, RESET, SHUT -> Optional.empty();
+      case CREATE, OPEN, RETURN, JOIN, TAKE_SEAT, RESET, SHUT -> Optional.empty();
     };
   }
 }

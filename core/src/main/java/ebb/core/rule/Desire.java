@@ -127,7 +127,11 @@ public final class Desire {
                     new Grounded<>(reference(subject.person(), personAttribute), rule.name())));
     var groups = new TreeMap<String, String>();
     rule.groups().forEach(group -> groups.put(group, rule.name()));
-    return new DesiredAccount(rule.application(), level, rule.name(), values, groups);
+    var seats = new TreeMap<String, String>();
+    if (rule.seat() != null) {
+      seats.put(rule.seat(), rule.name());
+    }
+    return new DesiredAccount(rule.application(), level, rule.name(), values, groups, seats);
   }
 
   private static Value reference(Person person, String attribute) {
@@ -142,7 +146,10 @@ public final class Desire {
     values.putAll(first.values());
     var groups = new TreeMap<>(second.groups());
     groups.putAll(first.groups());
-    return new DesiredAccount(first.application(), first.level(), first.ground(), values, groups);
+    var seats = new TreeMap<>(second.seats());
+    seats.putAll(first.seats());
+    return new DesiredAccount(
+        first.application(), first.level(), first.ground(), values, groups, seats);
   }
 
   private void addGrants(

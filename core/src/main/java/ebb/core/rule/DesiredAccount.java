@@ -13,6 +13,7 @@ import java.util.TreeSet;
  * outright.
  *
  * @param level prepared, active or suspended
+ * @param seats seat to the rule that gives it
  * @param values empty while suspended: a suspended account keeps what it holds
  */
 public record DesiredAccount(
@@ -20,13 +21,14 @@ public record DesiredAccount(
     Level level,
     String ground,
     SortedMap<String, Grounded<Value>> values,
-    SortedMap<String, String> groups) {
+    SortedMap<String, String> groups,
+    SortedMap<String, String> seats) {
   /** The ground that outranks every rule, until it is lifted. */
   public static final String EMERGENCY_STOP = "emergency stop";
 
   static DesiredAccount suspended(String application, String ground) {
     return new DesiredAccount(
-        application, Level.SUSPENDED, ground, new TreeMap<>(), new TreeMap<>());
+        application, Level.SUSPENDED, ground, new TreeMap<>(), new TreeMap<>(), new TreeMap<>());
   }
 
   public boolean isStopped() {

@@ -13,6 +13,7 @@ import java.util.TreeSet;
  * @param values account attribute to CEL; an empty result leaves the attribute empty
  * @param references account attribute to the person attribute that names another person
  * @param groups groups everyone of this rule is in
+ * @param seat the seat everyone of this rule takes; null for none
  * @param leadDays days before the first day on which the account is prepared
  */
 public record Rule(
@@ -22,6 +23,7 @@ public record Rule(
     SortedMap<String, String> values,
     SortedMap<String, String> references,
     SortedSet<String> groups,
+    String seat,
     int leadDays) {
   public Rule {
     values = new TreeMap<>(values == null ? Map.of() : values);

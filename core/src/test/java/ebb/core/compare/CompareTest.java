@@ -126,12 +126,48 @@ public class CompareTest {
   @Test
   public void suspendingTouchesNoValuesAndComesOnce() {
     var suspended =
-        new DesiredAccount("app", Level.SUSPENDED, "departed", new TreeMap<>(), new TreeMap<>());
+        new DesiredAccount(
+            "app", Level.SUSPENDED, "departed", new TreeMap<>(), new TreeMap<>(), new TreeMap<>());
 
     assertThat(between(suspended, held(Map.of("title", List.of("Mate")))))
         .containsExactly(new Difference.OffLevel(Level.ACTIVE, Level.SUSPENDED, "departed"));
     assertThat(between(suspended, Optional.of(account(Map.of(), false, false)))).isEmpty();
     assertThat(between(suspended, Optional.empty())).isEmpty();
+  }
+
+  @Test
+  public void seatsThatEbbGaveAreTakenBackAndOthersLeftAlone() {
+    var desired = wanted(Map.of());
+    desired.seats().put("standard", "rule");
+    var observed =
+        account(Map.of(), true, false).observed().in(new TreeSet<>(Set.of("extra", "found")));
+    var held =
+        new HeldAccount(
+            1,
+            "app",
+            Level.ACTIVE,
+            observed,
+            new TreeMap<>(Map.of(HeldAccount.seat("extra"), "rule")),
+            false);
+
+    assertThat(withSeats().differences(Optional.of(desired), Optional.of(held)))
+        .containsExactly(
+            new Difference.WithoutSeat("standard", "rule"), new Difference.InSeat("extra"));
+    assertThat(between(desired, Optional.of(held))).as("where there are no seats").isEmpty();
+  }
+
+  @Test
+  public void aNewAccountTakesItsSeatAtOnce() {
+    var desired = wanted(Map.of());
+    desired.seats().put("standard", "rule");
+
+    assertThat(withSeats().differences(Optional.of(desired), Optional.empty()))
+        .contains(new Difference.WithoutSeat("standard", "rule"));
+  }
+
+  private static Compare withSeats() {
+    return new Compare(
+        CAPABILITIES.with(Set.of(Part.GROUPS, Part.SEATS)), _ -> new Reference.None());
   }
 
   private static List<Difference> between(DesiredAccount desired, Optional<HeldAccount> held) {
@@ -145,7 +181,8 @@ public class CompareTest {
   private static DesiredAccount wanted(Map<String, Value> values) {
     var grounded = new TreeMap<String, Grounded<Value>>();
     values.forEach((name, value) -> grounded.put(name, new Grounded<>(value, "rule")));
-    return new DesiredAccount("app", Level.ACTIVE, "rule", grounded, new TreeMap<>());
+    return new DesiredAccount(
+        "app", Level.ACTIVE, "rule", grounded, new TreeMap<>(), new TreeMap<>());
   }
 
   private static Optional<HeldAccount> held(Map<String, List<String>> values) {

@@ -203,7 +203,14 @@ public class DesireTest {
   private static Rule rule(
       String name, String application, String condition, Map<String, String> values) {
     return new Rule(
-        name, application, condition, new TreeMap<>(values), new TreeMap<>(), new TreeSet<>(), 14);
+        name,
+        application,
+        condition,
+        new TreeMap<>(values),
+        new TreeMap<>(),
+        new TreeSet<>(),
+        null,
+        14);
   }
 
   private static List<Rule> someRules(Random random) {
@@ -223,6 +230,7 @@ public class DesireTest {
               new TreeMap<>(Map.of("title", "'t" + i + "'", "userName", "login")),
               new TreeMap<>(Map.of("manager", "manager")),
               new TreeSet<>(Set.of("group-" + random.nextInt(3))),
+              random.nextBoolean() ? "seat-" + random.nextInt(2) : null,
               random.nextInt(20)));
     }
     return rules;

@@ -106,6 +106,7 @@ class RuleController {
             new TreeMap<>(edit.values() == null ? Map.of() : edit.values()),
             new TreeMap<>(edit.references() == null ? Map.of() : edit.references()),
             new TreeSet<>(edit.groups() == null ? Set.of() : edit.groups()),
+            edit.seat() == null || edit.seat().isBlank() ? null : edit.seat().strip(),
             Math.max(0, edit.leadDays()));
     var problems = new ArrayList<Problem>();
     checkApplication(rule.application(), problems);
@@ -149,6 +150,7 @@ class RuleController {
         rule.values(),
         rule.references(),
         rule.groups(),
+        rule.seat(),
         rule.leadDays());
   }
 }

@@ -11,6 +11,7 @@ import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeState;
 import ebb.core.change.Needs.Draft;
 import ebb.core.compare.Edit;
+import ebb.core.compare.HeldAccount;
 import ebb.core.execution.Claim;
 import ebb.core.execution.Queue;
 import ebb.core.execution.Result;
@@ -168,7 +169,8 @@ final class StoreQueue implements Queue {
     return switch (change.kind()) {
       case CREATE -> account.isEmpty() && draft(change, person).isPresent();
       case UPDATE -> !stillWanted(change, person).isEmpty();
-      case OPEN, SUSPEND, RETURN, JOIN, LEAVE -> draft(change, person).isPresent();
+      case OPEN, SUSPEND, RETURN, JOIN, LEAVE, TAKE_SEAT, FREE_SEAT ->
+          draft(change, person).isPresent();
       case CLOSE -> account.isPresent() && !person.desired().containsKey(change.application());
       case RESET, SHUT -> account.isPresent();
       case DELETE ->
@@ -250,6 +252,8 @@ final class StoreQueue implements Queue {
                   case SUSPEND, CLOSE -> new Instruction.SetUsable(id, false);
                   case JOIN -> new Instruction.Join(id, change.group());
                   case LEAVE -> new Instruction.Leave(id, change.group());
+                  case TAKE_SEAT -> new Instruction.TakeSeat(id, change.group());
+                  case FREE_SEAT -> new Instruction.FreeSeat(id, change.group());
                   case DELETE -> new Instruction.Delete(id);
                   case RESET -> new Instruction.SetPassword(id, unusablePassword());
                 });
@@ -409,10 +413,12 @@ final class StoreQueue implements Queue {
     }
     var seen = observed.orElse(account.observed());
     var grounds = new TreeMap<>(account.grounds());
-    if (change.kind() == ChangeKind.JOIN) {
-      grounds.put(change.group(), change.ground());
-    } else if (change.kind() == ChangeKind.LEAVE) {
-      grounds.remove(change.group());
+    switch (change.kind()) {
+      case JOIN -> grounds.put(change.group(), change.ground());
+      case LEAVE -> grounds.remove(change.group());
+      case TAKE_SEAT -> grounds.put(HeldAccount.seat(change.group()), change.ground());
+      case FREE_SEAT -> grounds.remove(HeldAccount.seat(change.group()));
+      default -> {}
     }
     var closing =
         switch (change.kind()) {

@@ -16,6 +16,8 @@ final class Wording {
       case RETURN -> "put back into use";
       case JOIN -> "join group " + change.group();
       case LEAVE -> "leave group " + change.group();
+      case TAKE_SEAT -> "take seat " + change.group();
+      case FREE_SEAT -> "free seat " + change.group();
       case CLOSE -> "suspend, and begin closing";
       case DELETE -> "delete";
       case RESET -> "reset the password";

@@ -6,6 +6,7 @@ import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.Lines;
 import ebb.connectors.ldap.LdapConnector;
 import ebb.connectors.scim.ScimConnector;
+import ebb.connectors.seats.Seated;
 import ebb.core.application.Application;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
@@ -174,13 +175,17 @@ public final class Connections {
           case "ldap" -> LdapConnector.open(name, settings, secrets.get(Secrets.TOKEN));
           default -> throw new IllegalStateException("No connector for " + application.kind());
         };
-    return new Open(
+    var joined =
         settings.containsKey("companion")
             ? new Joined(
                 connector,
                 new CompanionClient(
                     new JsonHttp(Lines.companion(name, settings, secrets, bounds.callsAtOnce()))))
-            : connector,
+            : connector;
+    return new Open(
+        settings.containsKey("companion") || settings.containsKey(Seated.SETTING)
+            ? Seated.over(joined, settings)
+            : joined,
         bounds);
   }
 

@@ -2,6 +2,7 @@ package ebb.service.connections;
 
 import ebb.connectors.http.Lines;
 import ebb.connectors.http.Network;
+import ebb.connectors.seats.Seated;
 import ebb.core.application.Equality;
 import ebb.core.application.Secrets;
 import ebb.core.problem.Problem;
@@ -28,7 +29,8 @@ public final class SettingsCheck {
           "patience",
           "callsAtOnce",
           "callsPerSecond",
-          "ownsNothing");
+          "ownsNothing",
+          Seated.SETTING);
 
   private static final Map<String, Set<String>> KNOWN =
       Map.of(
@@ -104,12 +106,37 @@ public final class SettingsCheck {
     address("companion");
     address("tokenAddress");
     equalities();
+    seats();
     tls(secrets);
+  }
+
+  private void seats() {
+    var way = settings.getOrDefault(Seated.SETTING, "");
+    var hasNames = settings.keySet().stream().anyMatch(name -> name.startsWith(Seated.NAME));
+    if (way.equals("group") && !hasNames) {
+      problems.add(
+          new Problem(
+              "seat-groups-missing",
+              "It is not said which groups stand for seats.",
+              "Whoever is in any other group takes no seat.",
+              "Name each: seat.standard=Name of the group there.",
+              Where.field(Seated.SETTING)));
+    }
+    if (way.equals("companion") && !settings.containsKey("companion")) {
+      problems.add(
+          new Problem(
+              "seat-companion-missing",
+              "There is no companion interface to ask about seats.",
+              "seats=companion takes them from there.",
+              "Set companion to where it begins, or name a group or an attribute.",
+              Where.field(Seated.SETTING)));
+    }
   }
 
   private boolean isKnown(String name) {
     return EVERYWHERE.contains(name)
         || KNOWN.get(kind).contains(name)
+        || name.startsWith(Seated.NAME)
         || name.startsWith("equality.");
   }
 

@@ -26,6 +26,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
@@ -104,7 +105,8 @@ final class Reasons {
         rule.map(Rule::condition).orElse(null),
         because(application, person, stage, rule, desired, account),
         desired.map(one -> values(session, one, rules, account)).orElse(List.of()),
-        groups(desired, account, given));
+        groups(desired, account, given),
+        seats(desired, account, given));
   }
 
   private String because(
@@ -216,15 +218,30 @@ final class Reasons {
     var grounds = new TreeMap<String, String>();
     account.ifPresent(one -> one.observed().groups().forEach(group -> grounds.put(group, null)));
     desired.ifPresent(one -> grounds.putAll(one.groups()));
+    return held(
+        grounds,
+        given,
+        group -> account.filter(one -> one.observed().groups().contains(group)).isPresent());
+  }
+
+  private static List<HeldGroupView> seats(
+      Optional<DesiredAccount> desired, Optional<Account> account, List<Grant> given) {
+    var grounds = new TreeMap<String, String>();
+    account.ifPresent(one -> one.observed().seats().forEach(seat -> grounds.put(seat, null)));
+    desired.ifPresent(one -> grounds.putAll(one.seats()));
+    return held(
+        grounds,
+        given,
+        seat -> account.filter(one -> one.observed().seats().contains(seat)).isPresent());
+  }
+
+  private static List<HeldGroupView> held(
+      Map<String, String> grounds, List<Grant> given, Predicate<String> isHeld) {
     return grounds.entrySet().stream()
         .map(
-            group ->
+            one ->
                 new HeldGroupView(
-                    group.getKey(),
-                    words(group.getValue(), given),
-                    account
-                        .filter(one -> one.observed().groups().contains(group.getKey()))
-                        .isPresent()))
+                    one.getKey(), words(one.getValue(), given), isHeld.test(one.getKey())))
         .toList();
   }
 

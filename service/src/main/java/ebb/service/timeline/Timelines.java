@@ -252,7 +252,7 @@ final class Timelines {
       case OPEN, RETURN -> Optional.of(Level.ACTIVE);
       case SUSPEND, CLOSE -> Optional.of(Level.SUSPENDED);
       case DELETE -> Optional.of(Level.GONE);
-      case UPDATE, JOIN, LEAVE, RESET, SHUT -> Optional.empty();
+      case UPDATE, JOIN, LEAVE, TAKE_SEAT, FREE_SEAT, RESET, SHUT -> Optional.empty();
     };
   }
 
@@ -266,6 +266,8 @@ final class Timelines {
           case RETURN -> "Returned";
           case JOIN -> "Joined " + change.group();
           case LEAVE -> "Left " + change.group();
+          case TAKE_SEAT -> "Took seat " + change.group();
+          case FREE_SEAT -> "Freed seat " + change.group();
           case CLOSE -> "Entitlement lost: suspended, closing began";
           case DELETE -> "Deleted";
           case RESET -> "Password reset";

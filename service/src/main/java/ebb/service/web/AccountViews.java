@@ -22,6 +22,7 @@ public final class AccountViews {
         account.person() == null ? null : account.person().value(),
         displayName,
         List.copyOf(account.observed().groups()),
+        List.copyOf(account.observed().seats()),
         account.closing(),
         account.seenAt());
   }
