@@ -102,4 +102,5 @@ async function sync(): Promise<void> {
 .levels { display: flex; flex-wrap: wrap; gap: 0.3rem 2rem; margin: 0.8rem 0; }
 details { margin-top: 1.5rem; }
 summary { cursor: pointer; }
+.seats { max-width: 36rem; }
 </style>

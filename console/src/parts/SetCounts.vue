@@ -26,7 +26,7 @@ const sorted = (states: Map<string, number>): [string, number][] => [...states].
     <tbody>
       <tr v-for="row in rows" :key="row.application + row.kind">
         <td><RouterLink :to="`/where/${encodeURIComponent(row.application)}`">{{ row.application }}</RouterLink></td>
-        <td>{{ row.kind }}</td>
+        <td>{{ row.kind.replace('-', ' ') }}</td>
         <td class="number">{{ number(row.total) }}</td>
         <td><span v-for="[state, n] in sorted(row.states)" :key="state" class="state" :class="{ signal: state === 'refused' || state === 'blocked' || state === 'halted' }">{{ number(n) }} {{ state }}</span></td>
       </tr>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import { attribute } from '../use/words'
+import { attribute, count } from '../use/words'
 import LevelMark from './LevelMark.vue'
 
 /** Why somebody has an account in one application, or has none; and the ground of each value. */
@@ -18,7 +18,7 @@ const differing = computed(() => props.why.values.filter((one) => one.is !== nul
     </h2>
     <p>{{ why.because }} <template v-if="why.condition">Its condition: <code>{{ why.condition }}</code></template></p>
     <details v-if="why.values.length || why.groups.length || why.seats.length">
-      <summary>{{ why.values.length }} values{{ why.groups.length ? `, ${why.groups.length} groups` : '' }}{{ why.seats.length ? `, ${why.seats.length} seats` : '' }}, each with its ground</summary>
+      <summary>{{ count(why.values.length, 'value', 'values') }}{{ why.groups.length ? `, ${count(why.groups.length, 'group', 'groups')}` : '' }}{{ why.seats.length ? `, ${count(why.seats.length, 'seat', 'seats')}` : '' }}, each with its ground</summary>
       <div class="scroll">
         <table class="small">
           <thead><tr><th>Attribute</th><th>Should be</th><th>Is</th><th>By</th><th>From</th></tr></thead>

@@ -126,7 +126,8 @@ final class Sets {
             .filter(count -> !count.state().equals("withdrawn"))
             .collect(
                 Collectors.groupingBy(
-                    count -> "%-18s %-8s".formatted(count.application(), count.kind()),
+                    count ->
+                        "%-18s %-9s".formatted(count.application(), count.kind().replace('-', ' ')),
                     TreeMap::new,
                     Collectors.toList()));
     return groups.entrySet().stream()
