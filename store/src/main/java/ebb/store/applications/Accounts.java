@@ -4,14 +4,18 @@ import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
+import ebb.store.Among;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.List;
 import java.util.Map;
@@ -45,12 +49,15 @@ public final class Accounts {
 
   /** All accounts of these people that were ever seen, gone ones too. */
   public Map<PersonId, List<Account>> of(StatelessSession session, Collection<PersonId> people) {
-    return session
-        .createSelectionQuery(
-            "from AccountEntity where personId in (:people) order by id", AccountEntity.class)
-        .setParameterList("people", people.stream().map(PersonId::value).toList())
-        .stream()
-        .map(Accounts::account)
+    var all = new ArrayList<Account>();
+    Among.each(
+        session,
+        "select id, application, person_id, level, observed, grounds, closing, seen_at"
+            + " from account where person_id in (%s)",
+        people.stream().map(PersonId::value).distinct().toList(),
+        row -> all.add(account(row)));
+    return all.stream()
+        .sorted(Comparator.comparingLong(Account::id))
         .collect(Collectors.groupingBy(Account::person));
   }
 
@@ -167,6 +174,18 @@ public final class Accounts {
     row.closing = account.closing();
     row.seenAt = account.seenAt();
     return row;
+  }
+
+  private static Account account(ResultSet row) throws SQLException {
+    return new Account(
+        row.getLong(1),
+        row.getString(2),
+        new PersonId(row.getLong(3)),
+        Level.valueOf(row.getString(4)),
+        Json.read(row.getString(5), ObservedAccount.class),
+        Json.texts(row.getString(6)),
+        row.getBoolean(7),
+        row.getObject(8, OffsetDateTime.class).toInstant());
   }
 
   private static Account account(AccountEntity row) {

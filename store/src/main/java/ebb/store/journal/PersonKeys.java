@@ -1,6 +1,7 @@
 package ebb.store.journal;
 
 import ebb.core.person.PersonId;
+import ebb.store.Among;
 import ebb.store.SecretBox;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -8,7 +9,6 @@ import java.util.Collection;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
@@ -17,13 +17,6 @@ import org.hibernate.StatelessSession;
 /** A key for each person, wrapped by the master key, that can be destroyed. */
 final class PersonKeys {
   private static final int REMEMBERED = 20_000;
-
-  private static final int ASKED_AT_ONCE = 50;
-
-  /** Always as many, the last one repeated, so that one plan serves all. */
-  private static final String KNOWN =
-      "select person_id, wrapped from person_key where person_id in (%s)"
-          .formatted(String.join(", ", Collections.nCopies(ASKED_AT_ONCE, "?")));
 
   private final SecretBox master;
 
@@ -69,22 +62,11 @@ final class PersonKeys {
 
   private void addKnown(
       StatelessSession session, Collection<Long> wanted, Map<PersonId, SecretBox> boxes) {
-    session.doWork(
-        connection -> {
-          try (var query = connection.prepareStatement(KNOWN)) {
-            var people = List.copyOf(wanted);
-            for (int from = 0; from < people.size(); from += ASKED_AT_ONCE) {
-              for (int i = 0; i < ASKED_AT_ONCE; i++) {
-                query.setLong(i + 1, people.get(Math.min(from + i, people.size() - 1)));
-              }
-              try (var found = query.executeQuery()) {
-                while (found.next()) {
-                  boxes.put(new PersonId(found.getLong(1)), unwrapped(found.getString(2)));
-                }
-              }
-            }
-          }
-        });
+    Among.each(
+        session,
+        "select person_id, wrapped from person_key where person_id in (%s)",
+        wanted,
+        row -> boxes.put(new PersonId(row.getLong(1)), unwrapped(row.getString(2))));
   }
 
   private Map<PersonId, SecretBox> made(StatelessSession session, Collection<Long> people) {

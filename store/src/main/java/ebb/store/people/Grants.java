@@ -2,7 +2,12 @@ package ebb.store.people;
 
 import ebb.core.person.Grant;
 import ebb.core.person.PersonId;
+import ebb.store.Among;
 import ebb.store.Numbers;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -18,13 +23,26 @@ public final class Grants {
 
   /** Grants that were not ended, whatever their dates. */
   public Map<PersonId, List<Grant>> of(StatelessSession session, Collection<PersonId> people) {
-    return session
-        .createSelectionQuery(
-            "from GrantEntity where personId in (:people) and endedBy is null", GrantEntity.class)
-        .setParameterList("people", people.stream().map(PersonId::value).toList())
-        .stream()
-        .map(GrantEntity::toGrant)
-        .collect(Collectors.groupingBy(Grant::person));
+    var all = new ArrayList<Grant>();
+    Among.each(
+        session,
+        "select id, person_id, application, group_name, reason, from_date, until_date, source"
+            + " from given where person_id in (%s) and ended_by is null",
+        people.stream().map(PersonId::value).distinct().toList(),
+        row -> all.add(grant(row)));
+    return all.stream().collect(Collectors.groupingBy(Grant::person));
+  }
+
+  private static Grant grant(ResultSet row) throws SQLException {
+    return new Grant(
+        row.getLong(1),
+        new PersonId(row.getLong(2)),
+        row.getString(3),
+        row.getString(4),
+        row.getString(5),
+        row.getObject(6, LocalDate.class),
+        row.getObject(7, LocalDate.class),
+        row.getString(8));
   }
 
   /** People in groups because this source says so, in the order of their numbers. */

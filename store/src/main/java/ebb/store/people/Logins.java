@@ -1,7 +1,9 @@
 package ebb.store.people;
 
 import ebb.core.person.PersonId;
+import ebb.store.Among;
 import java.time.Instant;
+import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -50,33 +52,32 @@ public final class Logins {
   }
 
   public Map<PersonId, Held> of(StatelessSession session, Collection<PersonId> people) {
-    var rows = new HashMap<PersonId, List<LoginNameEntity>>();
-    session
-        .createSelectionQuery(
-            "from LoginNameEntity where personId in (:people)", LoginNameEntity.class)
-        .setParameterList("people", people.stream().map(PersonId::value).toList())
-        .list()
-        .forEach(
-            row ->
-                rows.computeIfAbsent(new PersonId(row.personId), _ -> new ArrayList<>()).add(row));
+    var all = new HashMap<PersonId, List<Name>>();
+    Among.each(
+        session,
+        "select person_id, name, is_current, since from login_name where person_id in (%s)",
+        people.stream().map(PersonId::value).distinct().toList(),
+        row ->
+            all.computeIfAbsent(new PersonId(row.getLong(1)), _ -> new ArrayList<>())
+                .add(
+                    new Name(
+                        row.getString(2),
+                        row.getBoolean(3),
+                        row.getObject(4, OffsetDateTime.class).toInstant())));
     var held = new HashMap<PersonId, Held>();
-    rows.forEach((person, names) -> held.put(person, held(names)));
+    all.forEach((person, names) -> held.put(person, held(names)));
     return held;
   }
 
-  private static Held held(List<LoginNameEntity> names) {
+  private record Name(String text, boolean isCurrent, Instant since) {}
+
+  private static Held held(List<Name> names) {
     return new Held(
+        names.stream().filter(Name::isCurrent).map(Name::text).findFirst().orElse(null),
         names.stream()
-            .filter(row -> row.current)
-            .map(row -> row.id.name())
-            .findFirst()
-            .orElse(null),
-        names.stream()
-            .filter(row -> !row.current)
-            .sorted(
-                Comparator.comparing((LoginNameEntity row) -> row.since)
-                    .thenComparing(row -> row.id.name()))
-            .map(row -> row.id.name())
+            .filter(name -> !name.isCurrent())
+            .sorted(Comparator.comparing(Name::since).thenComparing(Name::text))
+            .map(Name::text)
             .toList());
   }
 

@@ -5,6 +5,7 @@ import ebb.core.operator.Reach;
 import ebb.core.person.Assertions;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
+import ebb.store.Among;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
@@ -149,15 +150,18 @@ public final class People {
       StatelessSession session, Collection<PersonId> ids) {
     var all = new HashMap<PersonId, List<Assertions>>();
     ids.forEach(id -> all.put(id, new ArrayList<>()));
-    session
-        .createSelectionQuery(
-            "from AssertionEntity where personId in (:ids) and endedBy is null",
-            AssertionEntity.class)
-        .setParameterList("ids", values(ids))
-        .stream()
-        .map(PersonMapper::assertions)
-        .filter(assertions -> !assertions.values().isEmpty())
-        .forEach(assertions -> all.get(assertions.person()).add(assertions));
+    Among.each(
+        session,
+        "select person_id, source, asserted from assertion"
+            + " where person_id in (%s) and ended_by is null",
+        values(all.keySet()),
+        row -> {
+          var values = ValueReader.asserted(row.getString(3));
+          if (!values.isEmpty()) {
+            var person = new PersonId(row.getLong(1));
+            all.get(person).add(new Assertions(person, row.getString(2), values));
+          }
+        });
     return all;
   }
 
