@@ -24,6 +24,7 @@ import ebb.store.imports.Imports;
 import ebb.store.imports.Imports.Wanted;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
+import ebb.store.people.People.Resolved;
 import ebb.store.people.PeopleFilter;
 import ebb.store.people.PeopleOrder;
 import ebb.store.people.Sources;
@@ -215,7 +216,10 @@ public class ImportsTest {
     }
     database.writeAll(
         session ->
-            people.keep(session, new Person(new PersonId(id), held), null, null, Set.of("campus")));
+            people.keep(
+                session,
+                List.of(new Resolved(new Person(new PersonId(id), held), null, null)),
+                Set.of("campus")));
   }
 
   private List<Long> found(PeopleFilter filter) {

@@ -268,7 +268,10 @@ public final class Proposals {
     if (drafts.isEmpty() || who.isEmpty()) {
       return drafts;
     }
-    var underWay = changes.underWay(session, who);
+    return notUnderWay(changes.underWay(session, who), drafts);
+  }
+
+  static List<Draft> notUnderWay(Collection<Change> underWay, List<Draft> drafts) {
     return drafts.stream()
         .filter(draft -> underWay.stream().noneMatch(change -> covers(change, draft)))
         .toList();

@@ -27,6 +27,7 @@ import ebb.store.people.Grants;
 import ebb.store.people.Logins;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
+import ebb.store.people.People.Resolved;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
 import java.time.Instant;
@@ -306,33 +307,31 @@ public final class Releases {
     var inputs =
         changeSets.inputs(session, set.id(), who).stream()
             .collect(Collectors.groupingBy(Input::person));
+    var underWay =
+        changes.underWay(session, who).stream().collect(Collectors.groupingBy(Change::person));
     var asShown = new ArrayList<Evaluated>();
     for (var person : evaluator.evaluate(session, who, set.id(), reserved)) {
       var id = person.subject().person().id();
-      if (isAsShown(session, set, person, shown.getOrDefault(id, List.of()))) {
+      var drafts = Proposals.notUnderWay(underWay.getOrDefault(id, List.of()), person.drafts());
+      if (isAsShown(set, drafts, shown.getOrDefault(id, List.of()))) {
         asShown.add(person);
       } else {
-        showAnew(session, set, person);
+        changes.withdraw(session, set.id(), List.of(id));
+        proposals.showAnew(session, set, drafts);
       }
     }
     take(session, set, asShown, inputs, shown);
   }
 
-  private boolean isAsShown(
-      StatelessSession session, ChangeSet set, Evaluated person, List<Change> shown) {
+  private static boolean isAsShown(ChangeSet set, List<Draft> now, List<Change> shown) {
     return switch (set.cause()) {
       case ORDER, DEPARTURE, EMERGENCY -> true;
       case SYNC, RULE -> {
         // These propose for one application only.
-        var now = Shape.of(drafts(session, person));
-        yield now.containsAll(Shape.of(drafts(shown)));
+        yield Shape.of(now).containsAll(Shape.of(drafts(shown)));
       }
-      default -> Shape.of(drafts(session, person)).equals(Shape.of(drafts(shown)));
+      default -> Shape.of(now).equals(Shape.of(drafts(shown)));
     };
-  }
-
-  private List<Draft> drafts(StatelessSession session, Evaluated person) {
-    return proposals.notUnderWay(session, List.of(person.subject().person().id()), person.drafts());
   }
 
   private static List<Draft> drafts(List<Change> shown) {
@@ -343,12 +342,6 @@ public final class Releases {
         .toList();
   }
 
-  private void showAnew(StatelessSession session, ChangeSet set, Evaluated person) {
-    var id = person.subject().person().id();
-    changes.withdraw(session, set.id(), List.of(id));
-    proposals.showAnew(session, set, drafts(session, person));
-  }
-
   private void take(
       StatelessSession session,
       ChangeSet set,
@@ -356,12 +349,17 @@ public final class Releases {
       Map<PersonId, List<Input>> inputs,
       Map<PersonId, List<Change>> shown) {
     var kinds = kinds(set);
-    var searchable = searchable(session);
     var reads = new TreeMap<PersonId, Set<PersonId>>();
+    var deeds = new ArrayList<Deed>();
+    for (var person : evaluated) {
+      inputs
+          .getOrDefault(person.subject().person().id(), List.of())
+          .forEach(input -> deeds.add(apply(session, set, person, input)));
+    }
+    journal.write(session, clock.instant(), deeds);
+    keep(session, evaluated);
     for (var person : evaluated) {
       var id = person.subject().person().id();
-      inputs.getOrDefault(id, List.of()).forEach(input -> apply(session, set, person, input));
-      keep(session, person, searchable);
       reads.put(id, person.reads());
       var going =
           shown.getOrDefault(id, List.of()).stream()
@@ -394,8 +392,9 @@ public final class Releases {
         : EnumSet.allOf(ChangeKind.class);
   }
 
-  private void apply(StatelessSession session, ChangeSet set, Evaluated person, Input input) {
-    switch (input) {
+  /** Takes an input in; says what was done. */
+  private Deed apply(StatelessSession session, ChangeSet set, Evaluated person, Input input) {
+    return switch (input) {
       case Input.Assert(var id, var source, var key, var rowHash, var edits, _) -> {
         var next =
             person.assertions().stream()
@@ -408,69 +407,63 @@ public final class Releases {
         } else {
           sources.keepKey(session, source, key, id, rowHash);
         }
-        journal.write(
-            session,
-            clock.instant(),
-            new Deed(
-                set.createdBy(),
-                "changed what %s says of a person (change set %d)".formatted(source, set.id()),
-                id,
-                null,
-                edits));
+        yield new Deed(
+            set.createdBy(),
+            "changed what %s says of a person (change set %d)".formatted(source, set.id()),
+            id,
+            null,
+            edits);
       }
       case Input.Rekey(var id, var source, var from, var to) -> {
         sources.rekey(session, source, from, to, id);
-        journal.write(
-            session,
-            clock.instant(),
-            new Deed(
-                set.createdBy(),
-                "gave a person another key of %s (change set %d)".formatted(source, set.id()),
-                id,
-                null,
-                Map.of("from", from, "to", to)));
+        yield new Deed(
+            set.createdBy(),
+            "gave a person another key of %s (change set %d)".formatted(source, set.id()),
+            id,
+            null,
+            Map.of("from", from, "to", to));
       }
       case Input.MoveKey(var id, var source, var key, var from) -> {
         sources.keepKey(session, source, key, id, null);
-        journal.write(
-            session,
-            clock.instant(),
-            new Deed(
-                set.createdBy(),
-                "a key of %s is another person's now (change set %d)".formatted(source, set.id()),
-                id,
-                null,
-                Map.of("key", key, "from", from.toString())));
+        yield new Deed(
+            set.createdBy(),
+            "a key of %s is another person's now (change set %d)".formatted(source, set.id()),
+            id,
+            null,
+            Map.of("key", key, "from", from.toString()));
       }
       case Input.Give(var id, var grant) -> {
         grants.give(session, grant, set.id());
-        journal.write(
-            session,
-            clock.instant(),
-            Deed.of(
-                    set.createdBy(),
-                    "gave group %s in %s".formatted(grant.group(), grant.application()),
-                    id)
-                .because(grant.reason()));
+        yield Deed.of(
+                set.createdBy(),
+                "gave group %s in %s".formatted(grant.group(), grant.application()),
+                id)
+            .because(grant.reason());
       }
       case Input.EndGrant(var id, var grant) -> {
         grants.end(session, grant, set.id());
-        journal.write(
-            session, clock.instant(), Deed.of(set.createdBy(), "ended grant " + grant, id));
+        yield Deed.of(set.createdBy(), "ended grant " + grant, id);
       }
-    }
+    };
   }
 
-  /**
-   * Keeps what follows from a person's inputs: the resolved person, the login, the next instant.
-   */
-  private void keep(StatelessSession session, Evaluated person, Set<String> searchable) {
-    var subject = person.subject();
-    var login = subject.login();
-    if (login != null && !login.equals(currentLogin(session, subject.person().id()))) {
-      logins.allocate(session, subject.person().id(), login, clock.instant());
+  /** Keeps what follows from people's inputs: who they are, their logins, the next instant. */
+  private void keep(StatelessSession session, List<Evaluated> evaluated) {
+    var held =
+        logins.of(session, evaluated.stream().map(one -> one.subject().person().id()).toList());
+    for (var person : evaluated) {
+      var id = person.subject().person().id();
+      var login = person.subject().login();
+      if (login != null && !login.equals(held.getOrDefault(id, Logins.Held.NONE).current())) {
+        logins.allocate(session, id, login, clock.instant());
+      }
     }
-    people.keep(session, subject.person(), login, person.wakesAt(), searchable);
+    people.keep(
+        session,
+        evaluated.stream()
+            .map(one -> new Resolved(one.subject().person(), one.subject().login(), one.wakesAt()))
+            .toList(),
+        searchable(session));
   }
 
   private Set<String> searchable(StatelessSession session) {
@@ -478,10 +471,6 @@ public final class Releases {
         .filter(attribute -> attribute.own() && attribute.searchable())
         .map(Attribute::name)
         .collect(Collectors.toSet());
-  }
-
-  private String currentLogin(StatelessSession session, PersonId id) {
-    return logins.of(session, List.of(id)).getOrDefault(id, Logins.Held.NONE).current();
   }
 
   private ChangeSet finish(StatelessSession session, ChangeSet set) {

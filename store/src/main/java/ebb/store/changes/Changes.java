@@ -1,5 +1,7 @@
 package ebb.store.changes;
 
+import static java.util.stream.Collectors.joining;
+
 import ebb.core.change.Cause;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
@@ -223,32 +225,31 @@ public final class Changes {
    * anything.
    */
   public long countPeople(StatelessSession session, long set, Reach reach) {
-    return countPeople(session, set, "i.changeSetId = :set", "c.state <> 'WITHDRAWN'", reach);
+    return countPeople(session, set, List.of(false, true), "c.state <> 'WITHDRAWN'", reach);
   }
 
   /** People of a set for whom nothing was released yet. */
   public long countPeopleLeft(StatelessSession session, long set) {
-    return countPeople(
-        session,
-        set,
-        "i.changeSetId = :set and i.applied = false",
-        "c.state = 'PROPOSED'",
-        Reach.EVERYBODY);
+    return countPeople(session, set, List.of(false), "c.state = 'PROPOSED'", Reach.EVERYBODY);
   }
 
+  /**
+   * @param applied which inputs count; asked for one after the other, as an index leads to each
+   */
   private static long countPeople(
-      StatelessSession session, long set, String input, String change, Reach reach) {
+      StatelessSession session, long set, List<Boolean> applied, String change, Reach reach) {
     var ofInputs = ReachClause.on("i.personId", reach);
     var ofChanges = ReachClause.on("c.personId", reach);
     return ofInputs
             .fill(
                 session
                     .createSelectionQuery(
-                        "select count(distinct i.personId) from InputEntity i where "
-                            + input
+                        "select count(distinct i.personId) from InputEntity i"
+                            + " where i.changeSetId = :set and i.applied in (:applied)"
                             + ofInputs.within(),
                         Long.class)
-                    .setParameter("set", set))
+                    .setParameter("set", set)
+                    .setParameterList("applied", applied))
             .getSingleResult()
         + ofChanges
             .fill(
@@ -257,13 +258,16 @@ public final class Changes {
                         "select count(distinct c.personId) from ChangeEntity c"
                             + " where c.changeSetId = :set and "
                             + change
-                            + " and not exists (select 1 from InputEntity i where "
-                            + input
-                            + " and i.personId = c.personId)"
+                            + applied.stream().map(Changes::withoutInput).collect(joining())
                             + ofChanges.within(),
                         Long.class)
                     .setParameter("set", set))
             .getSingleResult();
+  }
+
+  private static String withoutInput(boolean applied) {
+    return " and not exists (select 1 from InputEntity i where i.changeSetId = :set"
+        + " and i.applied = %s and i.personId = c.personId)".formatted(applied);
   }
 
   /** What was carried out on a person's accounts, oldest first. */

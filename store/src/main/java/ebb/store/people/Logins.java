@@ -11,7 +11,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
 /**
@@ -39,16 +38,25 @@ public final class Logins {
 
   /** Whose names these are or were; names that are nobody's are left out. */
   public Map<String, PersonId> owners(StatelessSession session, Collection<String> names) {
-    return names.isEmpty()
-        ? Map.of()
-        : session
-            .createSelectionQuery(
-                "from LoginNameEntity where id.namespace = :namespace and id.name in (:names)",
-                LoginNameEntity.class)
-            .setParameter("namespace", NAMESPACE)
-            .setParameterList("names", names)
-            .stream()
-            .collect(Collectors.toMap(row -> row.id.name(), row -> new PersonId(row.personId)));
+    var owners = new HashMap<String, PersonId>();
+    // One by one: for a list the database would look through all names there are.
+    session.doWork(
+        connection -> {
+          try (var query =
+              connection.prepareStatement(
+                  "select person_id from login_name where namespace = ? and name = ?")) {
+            query.setString(1, NAMESPACE);
+            for (var name : names) {
+              query.setString(2, name);
+              try (var found = query.executeQuery()) {
+                if (found.next()) {
+                  owners.put(name, new PersonId(found.getLong(1)));
+                }
+              }
+            }
+          }
+        });
+    return owners;
   }
 
   public Map<PersonId, Held> of(StatelessSession session, Collection<PersonId> people) {

@@ -254,95 +254,137 @@ public final class People {
   }
 
   /**
-   * Keeps a resolved person. An unchanged person is not written.
+   * A person as resolved.
    *
    * @param wakesAt the next instant at which something changes by itself; null if none
    */
+  public record Resolved(Person person, String login, Instant wakesAt) {}
+
+  /** Keeps a resolved person. An unchanged person is not written. */
   public void keep(StatelessSession session, Person person, String login, Instant wakesAt) {
-    keep(session, person, login, wakesAt, Set.of());
+    keep(session, List.of(new Resolved(person, login, wakesAt)), Set.of());
   }
 
   /**
-   * Keeps a resolved person.
+   * Keeps resolved people. Those who are unchanged are not written.
    *
+   * @param all nobody twice
    * @param searchable own attributes that filters look through
    */
-  public void keep(
-      StatelessSession session,
-      Person person,
-      String login,
-      Instant wakesAt,
-      Set<String> searchable) {
-    var attributes = Json.write(person.attributes());
-    var row = session.get(PersonEntity.class, person.id().value());
-    if (row == null) {
-      row = new PersonEntity();
-      PersonMapper.fill(row, person, attributes);
-      row.login = login;
-      row.wakesAt = wakesAt;
-      row.version = 1;
-      session.insert(row);
-      keepValues(session, person, searchable, Set.of());
-      keepClues(session, person, Set.of());
-    } else if (!row.attributes.equals(attributes)
-        || !Objects.equals(row.login, login)
-        || !Objects.equals(row.wakesAt, wakesAt)) {
-      if (person.attributes().isEmpty()) {
-        // Nobody asserts this person any more: lists still show the name they had.
-        row.attributes = attributes;
-      } else {
-        PersonMapper.fill(row, person, attributes);
-      }
-      row.login = login;
-      row.wakesAt = wakesAt;
-      row.version++;
-      session.update(row);
-      keepValues(session, person, searchable, valueNames(session, person.id()));
-      if (!person.attributes().isEmpty()) {
-        keepClues(session, person, cluesOf(session, person.id()));
+  public void keep(StatelessSession session, Collection<Resolved> all, Set<String> searchable) {
+    var known = rows(session, all.stream().map(one -> one.person().id()).toList());
+    var made = new ArrayList<PersonEntity>();
+    var edited = new ArrayList<PersonEntity>();
+    var written = new ArrayList<Person>();
+    for (var one : all) {
+      var attributes = Json.write(one.person().attributes());
+      var row = known.get(one.person().id().value());
+      if (row == null) {
+        made.add(filled(new PersonEntity(), one, attributes));
+        written.add(one.person());
+      } else if (differs(row, one, attributes)) {
+        edited.add(filled(row, one, attributes));
+        written.add(one.person());
       }
     }
+    session.insertMultiple(made);
+    session.updateMultiple(edited);
+    var ids = edited.stream().map(row -> row.id).toList();
+    keepValues(session, written, searchable, ids);
+    keepClues(session, written, ids);
   }
 
-  private static Set<Long> cluesOf(StatelessSession session, PersonId id) {
-    return new HashSet<>(
-        session
-            .createSelectionQuery(
-                "select id.clue from PersonClueEntity where id.personId = :id", Long.class)
-            .setParameter("id", id.value())
-            .list());
+  private static Map<Long, PersonEntity> rows(StatelessSession session, List<PersonId> ids) {
+    return ids.isEmpty()
+        ? Map.of()
+        : session
+            .createSelectionQuery("from PersonEntity where id in (:ids)", PersonEntity.class)
+            .setParameterList("ids", values(ids))
+            .stream()
+            .collect(Collectors.toMap(row -> row.id, row -> row));
   }
 
-  private static void keepClues(StatelessSession session, Person person, Set<Long> there) {
-    var clues = Likeness.clues(person);
-    var gone = there.stream().filter(clue -> !clues.contains(clue)).toList();
+  private static boolean differs(PersonEntity row, Resolved one, String attributes) {
+    return !row.attributes.equals(attributes)
+        || !Objects.equals(row.login, one.login())
+        || !Objects.equals(row.wakesAt, one.wakesAt());
+  }
+
+  private static PersonEntity filled(PersonEntity row, Resolved one, String attributes) {
+    if (row.id != null && one.person().attributes().isEmpty()) {
+      // Nobody asserts this person any more: lists still show the name they had.
+      row.attributes = attributes;
+    } else {
+      PersonMapper.fill(row, one.person(), attributes);
+    }
+    row.login = one.login();
+    row.wakesAt = one.wakesAt();
+    row.version++;
+    return row;
+  }
+
+  /**
+   * @param known those of whom there may be some already
+   */
+  private static void keepClues(
+      StatelessSession session, List<Person> written, Collection<Long> known) {
+    var there = new HashMap<Long, Set<Long>>();
+    Among.each(
+        session,
+        "select person_id, clue from person_clue where person_id in (%s)",
+        known,
+        row -> there.computeIfAbsent(row.getLong(1), _ -> new HashSet<>()).add(row.getLong(2)));
+    var made = new ArrayList<PersonClueEntity>();
+    for (var person : written) {
+      if (!person.attributes().isEmpty()) {
+        var id = person.id().value();
+        var clues = Likeness.clues(person);
+        var had = there.getOrDefault(id, Set.of());
+        dropClues(session, id, had.stream().filter(clue -> !clues.contains(clue)).toList());
+        clues.stream()
+            .filter(clue -> !had.contains(clue))
+            .map(clue -> clue(clue, id))
+            .forEach(made::add);
+      }
+    }
+    session.insertMultiple(made);
+  }
+
+  private static PersonClueEntity clue(long clue, long person) {
+    var row = new PersonClueEntity();
+    row.id = new PersonClueEntity.Key(clue, person);
+    return row;
+  }
+
+  private static void dropClues(StatelessSession session, long person, List<Long> gone) {
     if (!gone.isEmpty()) {
       session
           .createMutationQuery(
               "delete from PersonClueEntity where id.personId = :id and id.clue in (:gone)")
-          .setParameter("id", person.id().value())
+          .setParameter("id", person)
           .setParameterList("gone", gone)
           .executeUpdate();
     }
-    session.insertMultiple(
-        clues.stream()
-            .filter(clue -> !there.contains(clue))
-            .map(
-                clue -> {
-                  var row = new PersonClueEntity();
-                  row.id = new PersonClueEntity.Key(clue, person.id().value());
-                  return row;
-                })
-            .toList());
   }
 
-  private static Set<String> valueNames(StatelessSession session, PersonId id) {
-    return new HashSet<>(
-        session
-            .createSelectionQuery(
-                "select id.name from PersonValueEntity where id.personId = :id", String.class)
-            .setParameter("id", id.value())
-            .list());
+  /**
+   * @param known those of whom there may be some already
+   */
+  private static void keepValues(
+      StatelessSession session,
+      List<Person> written,
+      Set<String> searchable,
+      Collection<Long> known) {
+    var there = new HashMap<Long, Set<String>>();
+    Among.each(
+        session,
+        "select person_id, name from person_value where person_id in (%s)",
+        known,
+        row -> there.computeIfAbsent(row.getLong(1), _ -> new HashSet<>()).add(row.getString(2)));
+    for (var person : written) {
+      var had = there.getOrDefault(person.id().value(), Set.of());
+      keepValues(session, person, searchable, had);
+    }
   }
 
   private static void keepValues(
