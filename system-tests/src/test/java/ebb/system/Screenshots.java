@@ -67,7 +67,7 @@ final class Screenshots {
     page.locator("tbody tr").first().waitFor();
     take(page, "people");
     var departure = client.json("departures", "list").path("items").get(0);
-    page.navigate("/who/" + somebodyLeaving());
+    page.navigate("/who/" + number("stage eq \"leaving\""));
     page.getByText("each with its ground").first().click();
     page.locator(".tide svg .span").first().waitFor();
     take(page, "person");
@@ -100,12 +100,18 @@ final class Screenshots {
     page.getByRole(AriaRole.COMBOBOX).fill("bra");
     page.getByRole(AriaRole.OPTION).first().waitFor();
     take(page, "find");
+    var stopped = number("department eq \"Engine\" and userType eq \"employee\"");
+    client.done("emergency", "stop", stopped, "--reason=laptop stolen, signed in");
+    page.navigate("/who/" + stopped);
+    page.getByText("not known here").waitFor();
+    page.locator(".tide svg .span").first().waitFor();
+    take(page, "emergency");
   }
 
-  /** Somebody whose last day lies ahead. */
-  private String somebodyLeaving() {
+  /** The first person a filter finds. */
+  private String number(String filter) {
     return client
-        .json("people", "list", "--filter", "stage eq \"leaving\"")
+        .json("people", "list", "--filter", filter)
         .path("items")
         .get(0)
         .path("id")
