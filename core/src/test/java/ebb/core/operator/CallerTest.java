@@ -26,9 +26,9 @@ public class CallerTest {
   }
 
   @Test
-  public void theHelpdeskResetsPasswordsAndNeitherExportsNorEdits() {
+  public void theHelpdeskResetsPasswordsAndStopsPeopleAndNeitherExportsNorEdits() {
     assertThat(caller(Role.HELPDESK, Reach.EVERYBODY).acts())
-        .containsExactlyInAnyOrder(Act.OWN, Act.SEE, Act.RESET);
+        .containsExactlyInAnyOrder(Act.OWN, Act.SEE, Act.RESET, Act.EMERGENCY_STOP);
   }
 
   @Test
