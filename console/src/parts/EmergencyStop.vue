@@ -57,7 +57,7 @@ defineExpose({ ask: () => (isAsking.value = true) })
         <tr v-for="one in stop.accounts" :key="one.application">
           <td>{{ one.application }} <span class="soft small"><bdi>{{ one.name }}</bdi></span></td>
           <td :class="{ signal: one.signIn !== 'shut' }">{{ standing(one.signIn, one.signInShutAt) }}</td>
-          <td :class="{ signal: one.waysIn !== 'shut' }">{{ one.waysIn === 'not known' ? 'not known here: end sessions there by hand' : standing(one.waysIn, one.waysInShutAt) }}<p v-if="one.problem" class="small soft why">{{ one.problem.what }}</p></td>
+          <td :class="{ signal: one.waysIn !== 'shut' }">{{ one.waysIn === 'not known' ? 'not known here: end sessions there by hand' : standing(one.waysIn, one.waysInShutAt) }}<p v-if="one.problem" class="small soft why">{{ one.problem.what }} {{ one.problem.remedy }}</p></td>
         </tr>
       </tbody>
     </table>
@@ -76,6 +76,7 @@ defineExpose({ ask: () => (isAsking.value = true) })
 <style scoped>
 .stop { border-left: 0.35rem solid var(--signal); padding: 0.2rem 0 0.6rem 1rem; margin-bottom: 1rem; }
 .stop h2 { margin-top: 0.2rem; }
+td:nth-child(2) { white-space: nowrap; }
 .why { margin: 0; font-weight: 400; }
 .stop table { margin: 0.4rem 0 0.6rem; }
 .ask { display: flex; flex-wrap: wrap; gap: 0.5rem; align-items: center; background: var(--signal-soft); padding: 0.6rem 0.8rem; margin-bottom: 1rem; }

@@ -10,6 +10,7 @@ import ebb.api.ReasonRequest;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -27,6 +28,7 @@ import picocli.CommandLine.ParentCommand;
     })
 final class EmergencyCommand {
   private static final int MOST = 200;
+  private static final String BEING_SHUT = "being shut";
   private static final String PEOPLE = "/api/v1/people/";
   private static final Duration WATCHED = Duration.ofSeconds(15);
   private static final Duration BETWEEN_LOOKS = Duration.ofMillis(300);
@@ -117,8 +119,11 @@ final class EmergencyCommand {
                   column("SIGN-IN", one -> since(stop, one.signIn(), one.signInShutAt())),
                   column(
                       "SESSIONS, OTHER WAYS IN",
-                      one -> since(stop, one.waysIn(), one.waysInShutAt())),
-                  column("", one -> one.problem() == null ? "" : one.problem().what())));
+                      one -> since(stop, one.waysIn(), one.waysInShutAt()))));
+          stop.accounts().stream()
+              .map(EmergencyAccountView::problem)
+              .filter(Objects::nonNull)
+              .forEach(problem -> out.line("  %s %s", problem.what(), problem.remedy()));
           out.line("%s", next(stop));
         });
   }
@@ -132,6 +137,10 @@ final class EmergencyCommand {
   }
 
   private static String next(EmergencyStopView stop) {
+    if (stop.accounts().stream().anyMatch(EmergencyCommand::isRefused)) {
+      return "Something was refused. Mend it, or shut it there by hand; then order all once more:"
+          + " ebb emergency stop %d --reason WHY".formatted(stop.person());
+    }
     if (isMoving(stop)) {
       return "Not shut everywhere yet; Ebb goes on by itself. Look again: ebb emergency show "
           + stop.person();
@@ -146,17 +155,21 @@ final class EmergencyCommand {
   }
 
   private static boolean isMoving(EmergencyStopView stop) {
-    return stop.accounts().stream().anyMatch(one -> isOpen(one.signIn()) || isOpen(one.waysIn()));
+    return stop.accounts().stream()
+        .anyMatch(one -> one.signIn().equals(BEING_SHUT) || one.waysIn().equals(BEING_SHUT));
   }
 
-  private static boolean isOpen(String word) {
-    return word.equals("being shut") || word.equals("refused");
+  private static boolean isRefused(EmergencyAccountView account) {
+    return account.signIn().equals("refused") || account.waysIn().equals("refused");
   }
 
   private static String standing(EmergencyStopView stop) {
     if (stop.isShut()) {
       return "shut everywhere";
     }
-    return isMoving(stop) ? "being shut" : "shut, as far as it is known";
+    if (stop.accounts().stream().anyMatch(EmergencyCommand::isRefused)) {
+      return "refused somewhere";
+    }
+    return isMoving(stop) ? BEING_SHUT : "shut, as far as it is known";
   }
 }

@@ -4,6 +4,7 @@ import ebb.api.HeldGroupView;
 import ebb.api.HeldValueView;
 import ebb.api.WhyView;
 import ebb.core.application.Value;
+import ebb.core.compare.HeldAccount;
 import ebb.core.person.Attributes;
 import ebb.core.person.Grant;
 import ebb.core.person.Person;
@@ -216,7 +217,9 @@ final class Reasons {
   private static List<HeldGroupView> groups(
       Optional<DesiredAccount> desired, Optional<Account> account, List<Grant> given) {
     var grounds = new TreeMap<String, String>();
-    account.ifPresent(one -> one.observed().groups().forEach(group -> grounds.put(group, null)));
+    account.ifPresent(
+        one ->
+            one.observed().groups().forEach(group -> grounds.put(group, one.grounds().get(group))));
     desired.ifPresent(one -> grounds.putAll(one.groups()));
     return held(
         grounds,
@@ -227,7 +230,11 @@ final class Reasons {
   private static List<HeldGroupView> seats(
       Optional<DesiredAccount> desired, Optional<Account> account, List<Grant> given) {
     var grounds = new TreeMap<String, String>();
-    account.ifPresent(one -> one.observed().seats().forEach(seat -> grounds.put(seat, null)));
+    account.ifPresent(
+        one ->
+            one.observed()
+                .seats()
+                .forEach(seat -> grounds.put(seat, one.grounds().get(HeldAccount.seat(seat)))));
     desired.ifPresent(one -> grounds.putAll(one.seats()));
     return held(
         grounds,
