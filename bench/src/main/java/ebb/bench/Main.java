@@ -28,6 +28,8 @@ public final class Main {
           "journal-append");
 
   public static void main(String[] arguments) throws Exception {
+    // As the service has it.
+    System.setProperty("h2.objectCache", "false");
     var given = Arrays.asList(arguments);
     var json = given.contains("--json");
     var quick = given.contains("--quick");

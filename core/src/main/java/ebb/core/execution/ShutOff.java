@@ -5,6 +5,7 @@ import ebb.core.application.Outcome;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import java.util.ArrayList;
+import java.util.Optional;
 
 /** Ends the sessions of an account and shuts its other ways in, and looks whether all are. */
 final class ShutOff {
@@ -30,7 +31,19 @@ final class ShutOff {
           ? new Outcome.Applied(connector.find(account))
           : new Outcome.Met(stillOpen(String.join(", ", open)));
     } catch (Unreachable e) {
-      return new Outcome.RetryLater(null, e.problem());
+      return isGone(connector, account)
+          ? new Outcome.AlreadyInPlace(Optional.empty())
+          : new Outcome.RetryLater(null, e.problem());
+    }
+  }
+
+  /** Nothing can be open of an account that was deleted behind our back. */
+  private static boolean isGone(Connector connector, String account) {
+    try {
+      return connector.find(account).isEmpty();
+    } catch (Unreachable _) {
+      // What was asked first, and is told, did not get through either.
+      return false;
     }
   }
 

@@ -75,7 +75,28 @@ public final class Journal {
           + " values (?, ?, ?, ?, ?, ?, ?, ?)";
 
   /** What is kept of the details: the salt lies with them, so that both go together. */
-  private record Detail(String salt, String text) {}
+  private record Detail(String salt, String text) {
+    private static final int SALT_DIGITS = 2 * SALT_BYTES;
+
+    static Detail of(byte[] salt, String text) {
+      return new Detail(HexFormat.of().formatHex(salt), text);
+    }
+
+    /** As JSON is how entries were kept at first. */
+    static Detail read(String kept) {
+      return kept.startsWith("{")
+          ? Json.read(kept, Detail.class)
+          : new Detail(kept.substring(0, SALT_DIGITS), kept.substring(SALT_DIGITS));
+    }
+
+    String written() {
+      return salt + text;
+    }
+
+    String commitment() {
+      return Chain.commitment(HexFormat.of().parseHex(salt), text);
+    }
+  }
 
   /**
    * An entry as it is shown.
@@ -93,13 +114,9 @@ public final class Journal {
     for (var deed : deeds) {
       var row = entry(numbers.pop(), at.truncatedTo(ChronoUnit.MICROS), deed);
       if (deed.isDetailed()) {
-        var salt = SecretBox.random(SALT_BYTES);
-        var text = Json.write(deed.details());
-        row.commitment = Chain.commitment(salt, text);
-        row.details =
-            boxes
-                .get(deed.person())
-                .seal(Json.write(new Detail(HexFormat.of().formatHex(salt), text)));
+        var detail = Detail.of(SecretBox.random(SALT_BYTES), Json.write(deed.details()));
+        row.commitment = detail.commitment();
+        row.details = boxes.get(deed.person()).seal(detail.written());
       }
       entries.add(row);
     }
@@ -205,10 +222,7 @@ public final class Journal {
 
   private boolean detailMatches(StatelessSession session, EntryEntity row) {
     return detail(session, row)
-        .map(
-            detail ->
-                Chain.commitment(HexFormat.of().parseHex(detail.salt()), detail.text())
-                    .equals(row.commitment))
+        .map(detail -> detail.commitment().equals(row.commitment))
         .orElse(true);
   }
 
@@ -219,7 +233,7 @@ public final class Journal {
     return row.details == null
         ? Optional.empty()
         : keys.of(session, new PersonId(row.personId))
-            .map(box -> Json.read(box.open(row.details), Detail.class));
+            .map(box -> Detail.read(box.open(row.details)));
   }
 
   /**
