@@ -6,6 +6,7 @@ import com.unboundid.ldap.listener.InMemoryListenerConfig;
 import com.unboundid.ldap.listener.interceptor.InMemoryInterceptedAddResult;
 import com.unboundid.ldap.listener.interceptor.InMemoryInterceptedDeleteResult;
 import com.unboundid.ldap.listener.interceptor.InMemoryInterceptedModifyDNResult;
+import com.unboundid.ldap.listener.interceptor.InMemoryInterceptedModifyRequest;
 import com.unboundid.ldap.listener.interceptor.InMemoryInterceptedModifyResult;
 import com.unboundid.ldap.listener.interceptor.InMemoryInterceptedSimpleBindRequest;
 import com.unboundid.ldap.listener.interceptor.InMemoryOperationInterceptor;
@@ -25,6 +26,7 @@ import java.net.InetAddress;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.AtomicReference;
 
 /**
  * The staff directory: an embedded LDAP v3 server (RFC 4511). An entry whose loginAllowed is FALSE
@@ -39,6 +41,7 @@ public final class StaffDirectory implements AutoCloseable {
 
   private final InMemoryDirectoryServer server;
   private final AtomicLong writes = new AtomicLong();
+  private final AtomicReference<Deed> beforeNextModify = new AtomicReference<>();
 
   /**
    * @param port 0 for any that is free
@@ -53,6 +56,7 @@ public final class StaffDirectory implements AutoCloseable {
     config.setEqualityIndexAttributes("uid", "originKey", "manager", "member", "entryUUID");
     config.addInMemoryOperationInterceptor(new SuspendedCannotBind());
     config.addInMemoryOperationInterceptor(new CountWrites());
+    config.addInMemoryOperationInterceptor(new Meanwhile());
     config.setListenerConfigs(
         InMemoryListenerConfig.createLDAPConfig(
             "ldap", InetAddress.getLoopbackAddress(), port, null));
@@ -148,6 +152,16 @@ public final class StaffDirectory implements AutoCloseable {
         "cn: " + givenName + " " + familyName);
   }
 
+  /** Something done behind everybody's back. */
+  public interface Deed {
+    void run() throws LDAPException;
+  }
+
+  /** Does this once, when the next change of an entry has come in and is not carried out yet. */
+  public void beforeNextModify(Deed deed) {
+    beforeNextModify.set(deed);
+  }
+
   @Override
   public void close() {
     server.shutDown(true);
@@ -161,6 +175,17 @@ public final class StaffDirectory implements AutoCloseable {
       var entry = dn.equals(ADMIN) ? null : server.getEntry(dn);
       if (entry != null && "FALSE".equalsIgnoreCase(entry.getAttributeValue("loginAllowed"))) {
         throw new LDAPException(ResultCode.INVALID_CREDENTIALS, "The account is suspended");
+      }
+    }
+  }
+
+  private final class Meanwhile extends InMemoryOperationInterceptor {
+    @Override
+    public void processModifyRequest(InMemoryInterceptedModifyRequest request)
+        throws LDAPException {
+      var deed = beforeNextModify.getAndSet(null);
+      if (deed != null) {
+        deed.run();
       }
     }
   }

@@ -5,10 +5,6 @@ import ebb.core.problem.Problem;
 import java.net.ConnectException;
 import java.net.NoRouteToHostException;
 import java.net.UnknownHostException;
-import java.security.cert.CertificateExpiredException;
-import java.security.cert.CertificateNotYetValidException;
-import java.util.regex.Pattern;
-import javax.net.ssl.SSLException;
 import javax.net.ssl.SSLHandshakeException;
 import javax.net.ssl.SSLPeerUnverifiedException;
 import org.apache.hc.client5.http.ConnectTimeoutException;
@@ -16,26 +12,24 @@ import tools.jackson.core.JacksonException;
 
 /** What can be amiss between Ebb and an application, in words. */
 final class HttpProblems {
-  /** How the platform says that a certificate belongs to another name: it has no type for it. */
-  private static final Pattern OTHER_NAME =
-      Pattern.compile("No subject alternative|No name matching");
-
   private final String application;
   private final String base;
+  private final LineProblems line;
 
   HttpProblems(String application, String base) {
     this.application = application;
     this.base = base;
+    this.line = new LineProblems(application, base);
   }
 
   /** Why nothing came back, or nothing that can be understood. */
   Problem of(Exception e) {
-    return switch (e) {
-      case Network.NotAllowed internal -> notThere(internal);
-      case SSLException secure -> notTrusted(secure);
-      case JacksonException _ -> nonsense();
-      default -> isBeforeSending(e) ? down(e) : lost(e);
-    };
+    return line.of(e)
+        .orElseGet(
+            () ->
+                e instanceof JacksonException
+                    ? nonsense()
+                    : isBeforeSending(e) ? down(e) : lost(e));
   }
 
   /** Whether it went wrong before anything was sent. */
@@ -58,15 +52,6 @@ final class HttpProblems {
         null);
   }
 
-  private Problem notThere(Network.NotAllowed e) {
-    return new Problem(
-        "address-internal",
-        "%s was not called.".formatted(application),
-        e.getMessage() + ", and the application is not said to stand there.",
-        "Correct its address; or, if it is meant, set network=internal.",
-        null);
-  }
-
   private Problem lost(Exception e) {
     return new Problem(
         "answer-lost",
@@ -83,59 +68,6 @@ final class HttpProblems {
         "A proxy or sign-in page may stand before it, or the answer was cut off.",
         "It is asked again; if that goes on, see what stands at %s.".formatted(base),
         null);
-  }
-
-  private Problem notTrusted(SSLException e) {
-    if (has(e, CertificateExpiredException.class)) {
-      return certificate(
-          "certificate-expired",
-          "The certificate of %s has expired.".formatted(application),
-          e,
-          "Have it renewed there; nothing is sent until then, and the changes wait.");
-    }
-    if (has(e, CertificateNotYetValidException.class)) {
-      return certificate(
-          "certificate-not-yet-valid",
-          "The certificate of %s is not valid yet.".formatted(application),
-          e,
-          "See whether the clocks here and there are right.");
-    }
-    if (has(e, SSLPeerUnverifiedException.class) || OTHER_NAME.matcher(said(e)).find()) {
-      return certificate(
-          "certificate-of-another",
-          "The certificate at %s belongs to another name.".formatted(base),
-          e,
-          "Correct the address, or see who answers there.");
-    }
-    if (said(e).contains("PKIX")) {
-      return certificate(
-          "certificate-not-trusted",
-          "Nobody whom Ebb trusts vouches for the certificate of %s.".formatted(application),
-          e,
-          "If it is right, set trusted to the certificate of who signed it.");
-    }
-    return certificate(
-        "secure-line-failed",
-        "No secure line to %s comes about.".formatted(application),
-        e,
-        "If it asks for a certificate of ours, set certificate and the secret key.");
-  }
-
-  private static String said(SSLException e) {
-    return String.valueOf(e.getMessage());
-  }
-
-  private static Problem certificate(String code, String what, SSLException e, String remedy) {
-    return new Problem(code, what, said(e), remedy, null);
-  }
-
-  private static boolean has(Throwable e, Class<? extends Exception> kind) {
-    for (var cause = e; cause != null; cause = cause.getCause()) {
-      if (kind.isInstance(cause)) {
-        return true;
-      }
-    }
-    return false;
   }
 
   Problem noToken(Credentials.Client client, Answer answer) {

@@ -30,9 +30,7 @@ public enum Network {
       public InetAddress[] resolve(String host) throws UnknownHostException {
         var addresses = SystemDefaultDnsResolver.INSTANCE.resolve(host);
         for (var address : addresses) {
-          if (!allows(address)) {
-            throw new NotAllowed(host, address);
-          }
+          check(host, address);
         }
         return addresses;
       }
@@ -42,6 +40,15 @@ public enum Network {
         return SystemDefaultDnsResolver.INSTANCE.resolveCanonicalHostname(host);
       }
     };
+  }
+
+  /**
+   * @throws UnknownHostException if the name leads where this application must not stand
+   */
+  public void check(String host, InetAddress address) throws UnknownHostException {
+    if (!allows(address)) {
+      throw new NotAllowed(host, address);
+    }
   }
 
   /** Link-local addresses, where machines are told their own secrets, are allowed nowhere. */

@@ -1,6 +1,7 @@
 package ebb.connectors.ldap;
 
 import com.unboundid.ldap.sdk.LDAPException;
+import com.unboundid.ldap.sdk.LDAPResult;
 import ebb.core.application.Wire;
 import ebb.core.application.Wire.Exchange;
 import java.time.Instant;
@@ -10,21 +11,21 @@ import java.util.function.Supplier;
 final class LdapWire {
   /** Sends one request. */
   interface Sending {
-    void send() throws LDAPException;
+    LDAPResult send() throws LDAPException;
   }
 
   /**
    * @param what told only if somebody wants to know
    */
-  static void noting(Supplier<String> what, Sending sending) throws LDAPException {
+  static LDAPResult noting(Supplier<String> what, Sending sending) throws LDAPException {
     if (!Wire.isNoted()) {
-      sending.send();
-      return;
+      return sending.send();
     }
     var begin = Instant.now();
     try {
-      sending.send();
+      var result = sending.send();
       note(begin, what, "0 (success)");
+      return result;
     } catch (LDAPException e) {
       var said = e.getDiagnosticMessage() == null ? e.getMessage() : e.getDiagnosticMessage();
       note(begin, what, "%s\n%s".formatted(e.getResultCode(), said));

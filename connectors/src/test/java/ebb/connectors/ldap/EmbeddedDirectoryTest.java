@@ -6,6 +6,7 @@ import ebb.connectors.ConnectorContract;
 import ebb.core.application.Connector;
 import ebb.core.application.Equality;
 import ebb.core.application.Secret;
+import ebb.core.application.Secrets;
 import ebb.core.application.Unreachable;
 import ebb.standins.StaffDirectory;
 import java.util.HashMap;
@@ -22,7 +23,7 @@ public class EmbeddedDirectoryTest extends ConnectorContract {
   void open() throws Exception {
     directory = new StaffDirectory(0, "secret");
     directory.addGroup("watch");
-    connector = LdapConnector.open("directory", settings(directory.port()), new Secret("secret"));
+    connector = open("directory", settings(directory.port()));
   }
 
   @AfterClass
@@ -31,11 +32,18 @@ public class EmbeddedDirectoryTest extends ConnectorContract {
     directory.close();
   }
 
+  static Connector open(String name, Map<String, String> settings) {
+    var secrets = new Secrets(Map.of(Secrets.TOKEN, new Secret("secret")));
+    return LdapConnector.open(name, settings, secrets, LdapConnector.CALLS_AT_ONCE);
+  }
+
   static Map<String, String> settings(int port) {
     return new HashMap<>(
         Map.of(
             "host",
             "127.0.0.1",
+            "network",
+            "internal",
             "port",
             Integer.toString(port),
             "bindDn",
@@ -59,7 +67,7 @@ public class EmbeddedDirectoryTest extends ConnectorContract {
 
   @Override
   protected Connector toNobody() {
-    return LdapConnector.open("nobody", settings(9), new Secret("secret"));
+    return open("nobody", settings(9));
   }
 
   @Override

@@ -172,7 +172,7 @@ public final class Connections {
     var connector =
         switch (application.kind()) {
           case "scim" -> ScimConnector.open(name, settings, secrets, bounds.callsAtOnce());
-          case "ldap" -> LdapConnector.open(name, settings, secrets.get(Secrets.TOKEN));
+          case "ldap" -> LdapConnector.open(name, settings, secrets, bounds.callsAtOnce());
           default -> throw new IllegalStateException("No connector for " + application.kind());
         };
     var joined =

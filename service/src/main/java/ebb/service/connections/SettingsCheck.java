@@ -2,6 +2,7 @@ package ebb.service.connections;
 
 import ebb.connectors.http.Lines;
 import ebb.connectors.http.Network;
+import ebb.connectors.ldap.LdapConnector;
 import ebb.connectors.seats.Seated;
 import ebb.core.application.Equality;
 import ebb.core.application.Secrets;
@@ -18,7 +19,7 @@ import java.util.Set;
 /** Finds all problems of an application's settings, before anybody is called. */
 public final class SettingsCheck {
   private static final Map<String, List<String>> NEEDED =
-      Map.of("scim", List.of("address"), "ldap", List.of("host", "port", "bindDn", "people"));
+      Map.of("scim", List.of("address"), "ldap", List.of("host", "bindDn", "people"));
 
   private static final Set<String> EVERYWHERE =
       Set.of(
@@ -45,19 +46,7 @@ public final class SettingsCheck {
               "settles",
               "together"),
           "ldap",
-          Set.of(
-              "host",
-              "port",
-              "bindDn",
-              "people",
-              "groups",
-              "objectClasses",
-              "naming",
-              "attributes",
-              "switchAttribute",
-              "usable",
-              "unusable",
-              "originAttribute"));
+          LdapConnector.SETTINGS);
 
   private final String kind;
   private final Map<String, String> settings;
@@ -105,6 +94,9 @@ public final class SettingsCheck {
     address("address");
     address("companion");
     address("tokenAddress");
+    if (kind.equals("ldap")) {
+      problems.addAll(LdapConnector.problems(settings));
+    }
     equalities();
     seats();
     tls(secrets);

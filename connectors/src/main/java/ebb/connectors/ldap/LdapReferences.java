@@ -1,0 +1,79 @@
+package ebb.connectors.ldap;
+
+import com.unboundid.ldap.sdk.DN;
+import com.unboundid.ldap.sdk.Filter;
+import com.unboundid.ldap.sdk.LDAPException;
+import com.unboundid.ldap.sdk.SearchResultEntry;
+import ebb.core.application.References;
+import ebb.core.application.Unreachable;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+
+/** What refers to an entry, found by search: RFC 4519 and RFC 2798 have the attributes. */
+final class LdapReferences implements References {
+  private final Directory directory;
+  private final Entries entries;
+
+  LdapReferences(Directory directory, Entries entries) {
+    this.directory = directory;
+    this.entries = entries;
+  }
+
+  @Override
+  public List<Reference> to(String accountId) throws Unreachable {
+    var found = entries.byId(accountId);
+    if (found.isEmpty()) {
+      return List.of();
+    }
+    var dn = found.get().getDN();
+    var attributes = entries.references(directory.features()).toList();
+    var filter =
+        Filter.createORFilter(
+            attributes.stream().map(one -> Filter.createEqualityFilter(one, dn)).toList());
+    var read = new ArrayList<>(attributes);
+    read.addAll(List.of("cn", "ou"));
+    read.addAll(directory.settings().usable().read());
+    var references = new ArrayList<Reference>();
+    for (var base : bases()) {
+      for (var entry : directory.search(base, filter, read.toArray(String[]::new))) {
+        if (!isOff(entry)) {
+          attributes.stream()
+              .filter(one -> refers(entry, one, dn))
+              .map(one -> new Reference(one, "%s of %s".formatted(one, name(entry))))
+              .forEach(references::add);
+        }
+      }
+    }
+    return references;
+  }
+
+  private boolean isOff(SearchResultEntry entry) throws Unreachable {
+    try {
+      return directory.settings().usable().isOff(entry);
+    } catch (LDAPException e) {
+      throw new Unreachable(directory.problem(e), e);
+    }
+  }
+
+  private static boolean refers(SearchResultEntry entry, String attribute, String dn) {
+    var normal = Entries.normal(dn);
+    return Entries.texts(entry, attribute).stream()
+        .anyMatch(text -> Entries.normal(text).equals(normal));
+  }
+
+  private static String name(SearchResultEntry entry) {
+    return entry.hasAttribute("cn")
+        ? entry.getAttributeValue("cn")
+        : entry.hasAttribute("ou") ? entry.getAttributeValue("ou") : entry.getDN();
+  }
+
+  private Set<DN> bases() {
+    var bases = new LinkedHashSet<>(directory.settings().bases());
+    if (directory.settings().groups() != null) {
+      bases.add(directory.settings().groups());
+    }
+    return bases;
+  }
+}

@@ -1,0 +1,260 @@
+package ebb.connectors.ldap;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import ebb.core.application.Connector;
+import ebb.core.application.Inspection.Finding;
+import ebb.core.application.Instruction;
+import ebb.core.application.ObservedAccount;
+import ebb.core.application.Outcome;
+import ebb.core.application.Unreachable;
+import ebb.core.problem.Problem;
+import ebb.standins.StaffDirectory;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.testng.annotations.Test;
+
+/** What a directory does to one on a bad day; each is its own problem with a remedy. */
+public class LdapFaultsTest {
+  private static final String MAIL_ONCE = "overlay unique\nunique_uri ldap:///?mail?sub";
+
+  @Test
+  public void anOverlayThatRefusesStopsOnlyThatChange() throws Exception {
+    try (var slapd = Slapd.start("moduleload unique", MAIL_ONCE);
+        var connector = open(slapd, Map.of())) {
+      make(connector, "one", Map.of("emails.work", "same@skerrow.example"));
+
+      var refused = create(connector, "two", Map.of("emails.work", "same@skerrow.example"));
+
+      assertThat(problem(refused, Outcome.Refused.class).code())
+          .isEqualTo("ldap-constraint-violation");
+      assertThat(create(connector, "three", Map.of())).isInstanceOf(Outcome.Applied.class);
+    }
+  }
+
+  @Test
+  public void aServerThatOnlyPassesOnSaysWhereWritesGo() throws Exception {
+    var shadow =
+        "syncrepl rid=001 provider=ldap://127.0.0.1:9 type=refreshOnly interval=01:00:00:00"
+            + " searchbase=\"dc=skerrow,dc=example\" bindmethod=simple\n"
+            + "updateref ldap://writes.skerrow.example";
+    try (var slapd = Slapd.start("", "");
+        var _ = open(slapd, Map.of())) {
+      slapd.configure("", shadow);
+
+      try (var connector = open(slapd, Map.of())) {
+        var later = problem(create(connector, "one", Map.of()), Outcome.RetryLater.class);
+        assertThat(later.code()).isEqualTo("ldap-referral");
+        assertThat(later.why()).contains("writes.skerrow.example");
+      }
+    }
+  }
+
+  @Test
+  public void whereOneServerIsDownTheNextIsAsked() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var nobody = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+      var gone = nobody.getLocalPort();
+      nobody.close();
+      var hosts = "127.0.0.1:%d,127.0.0.1:%d".formatted(gone, slapd.port());
+
+      try (var connector = open(slapd, Map.of("host", hosts))) {
+        assertThat(create(connector, "one", Map.of())).isInstanceOf(Outcome.Applied.class);
+      }
+    }
+  }
+
+  @Test
+  public void aServerThatHangsIsGivenUpAndWhatWasSentIsNotKnown() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector = open(slapd, Map.of("patience", "1"))) {
+      make(connector, "one", Map.of());
+      slapd.hang();
+
+      var unknown = create(connector, "two", Map.of());
+
+      assertThat(problem(unknown, Outcome.Unknown.class).code()).isEqualTo("ldap-timeout");
+      assertThat(unreachable(connector).remedy()).isNotBlank();
+      slapd.wake();
+      assertThat(create(connector, "three", Map.of())).isInstanceOf(Outcome.Applied.class);
+    }
+  }
+
+  @Test
+  public void aServerThatWasStartedAnewIsReadAgain() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector = open(slapd, Map.of())) {
+      var made = make(connector, "one", Map.of());
+      slapd.stop();
+      assertThat(unreachable(connector).code()).isEqualTo("application-down");
+
+      slapd.resume();
+
+      assertThat(connector.find(made.id())).contains(made);
+    }
+  }
+
+  @Test
+  public void aConnectionEndedForIdlenessIsNoticedByNobody() throws Exception {
+    try (var slapd = Slapd.start("idletimeout 1", "");
+        var connector = open(slapd, Map.of())) {
+      var made = make(connector, "one", Map.of());
+      Thread.sleep(3_000);
+
+      assertThat(connector.find(made.id())).contains(made);
+    }
+  }
+
+  @Test
+  public void aSizeLimitIsSaidWithWhatToDo() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector = open(slapd, Map.of());
+        var reader = open(slapd, Map.of("bindDn", Slapd.READER))) {
+      try (var root = slapd.root()) {
+        for (int i = 0; i < 510; i++) {
+          root.add(
+              "dn: uid=p%d,%s".formatted(i, StaffDirectory.PEOPLE),
+              "objectClass: inetOrgPerson",
+              "uid: p" + i,
+              "sn: P",
+              "cn: P");
+        }
+      }
+
+      assertThat(unreachable(reader).code()).isEqualTo("ldap-size-limit-exceeded");
+      assertThat(unreachable(reader).remedy()).contains("size limit");
+    }
+  }
+
+  @Test
+  public void whoMayNotWriteIsToldSo() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var reader = open(slapd, Map.of("bindDn", Slapd.READER))) {
+      var refused = problem(create(reader, "one", Map.of()), Outcome.Refused.class);
+
+      assertThat(refused.code()).isEqualTo("ldap-insufficient-access-rights");
+      assertThat(refused.remedy()).contains("right");
+    }
+  }
+
+  @Test
+  public void aWrongPasswordRestsTheApplication() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var stranger = open(slapd, Map.of("bindDn", "cn=nobody," + Slapd.BASE))) {
+      var later = problem(create(stranger, "one", Map.of()), Outcome.RetryLater.class);
+
+      assertThat(later.remedy()).contains("password");
+    }
+  }
+
+  @Test
+  public void whatTheSchemaLacksIsFoundWithoutWriting() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector =
+            open(
+                slapd,
+                Map.of(
+                    "objectClasses", "inetOrgPerson,harbourPilot",
+                    "originAttribute", "pilotKey",
+                    "groups", "ou=nowhere," + Slapd.BASE,
+                    "attributes", "tattoo=tattoo"))) {
+      var inspection = connector.inspect();
+
+      assertThat(inspection.findings().stream().filter(one -> !one.isWell()))
+          .extracting(Finding::problem)
+          .extracting(Problem::code)
+          .contains("schema-lacks-name", "base-not-there");
+      assertThat(inspection.capabilities().writable()).contains("title").doesNotContain("tattoo");
+      assertThat(inspection.capabilities().required()).contains("name.familyName");
+    }
+  }
+
+  @Test
+  public void aDirectoryWithNoWayToSuspendSaysSo() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector = open(slapd, Map.of("switchAttribute", "", "suspend", ""))) {
+      assertThat(connector.inspect().findings().stream().filter(one -> !one.isWell()))
+          .extracting(one -> one.problem().code())
+          .containsExactly("no-way-to-suspend");
+      var made = make(connector, "one", Map.of());
+
+      assertThat(
+              problem(
+                      connector.apply(new Instruction.SetUsable(made.id(), false)),
+                      Outcome.Refused.class)
+                  .code())
+          .isEqualTo("no-way-to-suspend");
+    }
+  }
+
+  @Test
+  public void whatSomebodyElseChangedMeanwhileIsNotOverwritten() throws Exception {
+    try (var directory = new StaffDirectory(0, "secret");
+        var connector =
+            EmbeddedDirectoryTest.open(
+                "directory", EmbeddedDirectoryTest.settings(directory.port()))) {
+      var made = make(connector, "one", Map.of("title", "Mate"));
+      directory.beforeNextModify(() -> directory.edit("one", "title", "Bosun"));
+
+      var met = update(connector, made.id(), "title", "Cook");
+
+      assertThat(problem(met, Outcome.Met.class).code()).isEqualTo("ldap-assertion-failed");
+      assertThat(connector.find(made.id()).orElseThrow().texts("title")).containsExactly("Bosun");
+      assertThat(update(connector, made.id(), "title", "Cook")).isInstanceOf(Outcome.Applied.class);
+    }
+  }
+
+  @Test
+  public void aNameThatLeadsIntoTheOwnNetworkIsNotCalled() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector = open(slapd, Map.of("network", "public"))) {
+      assertThat(unreachable(connector).code()).isEqualTo("address-internal");
+    }
+  }
+
+  private static Connector open(Slapd slapd, Map<String, String> otherwise) {
+    var settings = EmbeddedDirectoryTest.settings(slapd.port());
+    settings.putAll(otherwise);
+    settings.values().removeIf(String::isEmpty);
+    return EmbeddedDirectoryTest.open("slapd", settings);
+  }
+
+  private static Problem unreachable(Connector connector) {
+    return catchThrowableOfType(Unreachable.class, () -> connector.readAll(_ -> {})).problem();
+  }
+
+  private static <T extends Outcome> Problem problem(Outcome outcome, Class<T> expected) {
+    assertThat(outcome).isInstanceOf(expected);
+    return switch (outcome) {
+      case Outcome.Refused(var problem) -> problem;
+      case Outcome.Unknown(var problem) -> problem;
+      case Outcome.Met(var problem) -> problem;
+      case Outcome.RetryLater(_, var problem) -> problem;
+      default -> throw new AssertionError(outcome);
+    };
+  }
+
+  private static ObservedAccount make(
+      Connector connector, String name, Map<String, String> values) {
+    return ((Outcome.Applied) create(connector, name, values)).account().orElseThrow();
+  }
+
+  private static Outcome update(Connector connector, String id, String name, String value) {
+    return connector.apply(new Instruction.Update(id, new TreeMap<>(Map.of(name, List.of(value)))));
+  }
+
+  private static Outcome create(Connector connector, String name, Map<String, String> more) {
+    var values =
+        new TreeMap<>(
+            Map.of(
+                "userName", List.of(name),
+                "name.familyName", List.of("Holm"),
+                "name.formatted", List.of("Ida Holm")));
+    more.forEach((attribute, text) -> values.put(attribute, List.of(text)));
+    return connector.apply(new Instruction.Create("ebb-" + name, true, values));
+  }
+}

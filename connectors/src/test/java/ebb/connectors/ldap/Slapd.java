@@ -1,0 +1,208 @@
+package ebb.connectors.ldap;
+
+import com.unboundid.ldap.sdk.LDAPConnection;
+import com.unboundid.ldap.sdk.LDAPException;
+import com.unboundid.ldap.sdk.ResultCode;
+import ebb.standins.StaffDirectory;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+
+/** Debian's slapd on loopback, with a directory of its own, started and ended by a test. */
+final class Slapd implements AutoCloseable {
+  static final String BASE = StaffDirectory.BASE;
+  static final String ROOT = "cn=root," + BASE;
+  static final String SUSPENDED = "ou=suspended," + BASE;
+  static final String READER = "cn=reader,ou=services," + BASE;
+
+  private static final String CONFIGURATION =
+      """
+      include /etc/ldap/schema/core.schema
+      include /etc/ldap/schema/cosine.schema
+      include /etc/ldap/schema/inetorgperson.schema
+      attributetype ( 1.3.6.1.4.1.55555.1.1 NAME 'loginAllowed' EQUALITY booleanMatch SYNTAX 1.3.6.1.4.1.1466.115.121.1.7 SINGLE-VALUE )
+      attributetype ( 1.3.6.1.4.1.55555.1.2 NAME 'originKey' EQUALITY caseExactMatch SYNTAX 1.3.6.1.4.1.1466.115.121.1.15 SINGLE-VALUE )
+      objectclass ( 1.3.6.1.4.1.55555.2.1 NAME 'skerrowPerson' SUP top AUXILIARY MAY ( loginAllowed $ originKey ) )
+      pidfile %1$s/slapd.pid
+      modulepath /usr/lib/ldap
+      moduleload back_mdb
+      %2$s
+      access to dn.children="ou=people,dc=skerrow,dc=example" filter=(loginAllowed=FALSE) attrs=userPassword by dn.exact="cn=ebb,ou=services,dc=skerrow,dc=example" write by * none
+      access to dn.children="ou=suspended,dc=skerrow,dc=example" attrs=userPassword by dn.exact="cn=ebb,ou=services,dc=skerrow,dc=example" write by * none
+      access to attrs=userPassword by dn.exact="cn=ebb,ou=services,dc=skerrow,dc=example" write by anonymous auth by * none
+      access to * by dn.exact="cn=ebb,ou=services,dc=skerrow,dc=example" write by * read
+      database mdb
+      maxsize 1073741824
+      suffix "dc=skerrow,dc=example"
+      rootdn "cn=root,dc=skerrow,dc=example"
+      rootpw secret
+      directory %1$s
+      sizelimit 500
+      limits dn.exact="cn=ebb,ou=services,dc=skerrow,dc=example" size.soft=100 size.hard=100 size.prtotal=unlimited
+      index objectClass,originKey,entryUUID,uid,member,manager eq
+      %3$s
+      """;
+
+  private final Path folder;
+  private final List<String> command;
+  private final int port;
+  private Process process;
+
+  private Slapd(Path folder, List<String> command, int port) {
+    this.folder = folder;
+    this.command = command;
+    this.port = port;
+  }
+
+  /**
+   * Starts a server that holds no people, and the groups "watch" (by member) and "crew" (by
+   * uniqueMember).
+   *
+   * @param global lines of its configuration before the database
+   * @param overlays lines after it
+   */
+  static Slapd start(String global, String overlays) throws Exception {
+    return start(global, overlays, "ldap");
+  }
+
+  static Slapd start(String global, String overlays, String scheme) throws Exception {
+    var slapd = stopped(global, overlays, scheme);
+    slapd.resume();
+    slapd.fill();
+    return slapd;
+  }
+
+  /** Starts it anew with other lines of configuration; what it held is there. */
+  void configure(String global, String overlays) throws Exception {
+    stop();
+    write(folder, global, overlays);
+    resume();
+  }
+
+  private static Path write(Path folder, String global, String overlays) throws IOException {
+    return Files.writeString(
+        folder.resolve("slapd.conf"), CONFIGURATION.formatted(folder, global, overlays));
+  }
+
+  private static Slapd stopped(String global, String overlays, String scheme) throws IOException {
+    var folder =
+        Files.createTempDirectory(Files.createDirectories(Path.of("target/slapd")), "db")
+            .toAbsolutePath();
+    var file = write(folder, global, overlays);
+    var port = freePort();
+    return new Slapd(
+        folder,
+        List.of(
+            "/usr/sbin/slapd",
+            "-d",
+            "0",
+            "-f",
+            file.toString(),
+            "-h",
+            scheme + "://127.0.0.1:" + port),
+        port);
+  }
+
+  private static int freePort() throws IOException {
+    try (var socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+      return socket.getLocalPort();
+    }
+  }
+
+  /** Starts it, again if it was stopped: what it held is there. */
+  void resume() throws Exception {
+    process =
+        new ProcessBuilder(command)
+            .redirectErrorStream(true)
+            .redirectOutput(folder.resolve("slapd.log").toFile())
+            .start();
+    for (int i = 0; i < 100; i++) {
+      try (var _ = new Socket(InetAddress.getLoopbackAddress(), port)) {
+        return;
+      } catch (IOException _) {
+        Thread.sleep(50);
+      }
+    }
+    throw new IllegalStateException("slapd did not start; its log is in " + folder);
+  }
+
+  void stop() throws InterruptedException {
+    process.destroy();
+    process.waitFor();
+  }
+
+  /** Takes calls, and answers none until it is woken. */
+  void hang() throws Exception {
+    signal("-STOP");
+  }
+
+  void wake() throws Exception {
+    signal("-CONT");
+  }
+
+  private void signal(String signal) throws Exception {
+    new ProcessBuilder("kill", signal, Long.toString(process.pid())).start().waitFor();
+  }
+
+  int port() {
+    return port;
+  }
+
+  private void fill() throws Exception {
+    add("dn: " + BASE, "objectClass: dcObject", "objectClass: organization", "o: S", "dc: skerrow");
+    for (var unit : new String[] {"people", "groups", "services", "suspended"}) {
+      add("dn: ou=" + unit + "," + BASE, "objectClass: organizationalUnit", "ou: " + unit);
+    }
+    for (var service : new String[] {StaffDirectory.ADMIN, READER}) {
+      add(
+          "dn: " + service,
+          "objectClass: applicationProcess",
+          "objectClass: simpleSecurityObject",
+          "cn: " + service.substring(3, service.indexOf(',')),
+          "userPassword: secret");
+    }
+    add(
+        "dn: cn=watch," + StaffDirectory.GROUPS,
+        "objectClass: groupOfNames",
+        "cn: watch",
+        "member: " + StaffDirectory.ADMIN);
+    add(
+        "dn: cn=crew," + StaffDirectory.GROUPS,
+        "objectClass: groupOfUniqueNames",
+        "cn: crew",
+        "uniqueMember: " + StaffDirectory.ADMIN);
+  }
+
+  /** Adds an entry behind everybody's back. */
+  void add(String... ldif) throws Exception {
+    try (var root = root()) {
+      root.add(ldif);
+    }
+  }
+
+  /** A connection past all limits. */
+  LDAPConnection root() throws LDAPException {
+    return new LDAPConnection("127.0.0.1", port, ROOT, "secret");
+  }
+
+  boolean canBind(String dn, String password) throws LDAPException {
+    try (var connection = new LDAPConnection("127.0.0.1", port)) {
+      connection.bind(dn, password);
+      return true;
+    } catch (LDAPException e) {
+      if (e.getResultCode() == ResultCode.INVALID_CREDENTIALS) {
+        return false;
+      }
+      throw e;
+    }
+  }
+
+  @Override
+  public void close() throws InterruptedException {
+    stop();
+  }
+}
