@@ -3,21 +3,23 @@ package ebb.connectors.companion;
 import ebb.core.application.Activity;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
+import ebb.core.application.Details;
 import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
 import ebb.core.application.Ownership;
 import ebb.core.application.Part;
+import ebb.core.application.Reading;
 import ebb.core.application.References;
 import ebb.core.application.Seats;
 import ebb.core.application.Sessions;
+import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
 import ebb.core.application.WaysIn;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.Optional;
-import java.util.function.Consumer;
 
 /** A connector joined by the companion interface, for what its own protocol has no words for. */
 public final class Joined implements Connector {
@@ -52,8 +54,13 @@ public final class Joined implements Connector {
   }
 
   @Override
-  public void readAll(Consumer<ObservedAccount> each) throws Unreachable {
-    accounts.readAll(each);
+  public Reading read(String since, Sightings to) throws Unreachable {
+    return accounts.read(since, to);
+  }
+
+  @Override
+  public Optional<Details> details(String accountId) throws Unreachable {
+    return accounts.details(accountId);
   }
 
   @Override

@@ -141,7 +141,7 @@ final class Directory implements AutoCloseable {
   }
 
   interface Reading<T> {
-    T from(LDAPConnection connection) throws LDAPException;
+    T from(LDAPConnection connection) throws LDAPException, Unreachable;
   }
 
   /** Reads on one connection. A search on an absent entry finds nothing. */
@@ -157,7 +157,7 @@ final class Directory implements AutoCloseable {
   }
 
   /** A connection may have been ended while it was not used: asking again on a new one is safe. */
-  private <T> T read(Reading<T> reading) throws LDAPException {
+  private <T> T read(Reading<T> reading) throws LDAPException, Unreachable {
     try {
       return onOne(reading);
     } catch (LDAPException e) {
@@ -168,7 +168,7 @@ final class Directory implements AutoCloseable {
     }
   }
 
-  private <T> T onOne(Reading<T> reading) throws LDAPException {
+  private <T> T onOne(Reading<T> reading) throws LDAPException, Unreachable {
     var connection = pool.getConnection();
     try {
       var result = reading.from(connection);
@@ -176,6 +176,10 @@ final class Directory implements AutoCloseable {
       return result;
     } catch (LDAPException e) {
       pool.releaseConnectionAfterException(connection, e);
+      throw e;
+    } catch (Unreachable | RuntimeException e) {
+      // Something is still to come on it.
+      pool.releaseDefunctConnection(connection);
       throw e;
     }
   }
@@ -187,7 +191,11 @@ final class Directory implements AutoCloseable {
   /** For what is read in the course of a write: what goes wrong is said of the write. */
   List<SearchResultEntry> searchForWrite(DN base, Filter filter, String... attributes)
       throws LDAPException {
-    return read(connection -> all(connection, base, filter, attributes));
+    try {
+      return read(connection -> all(connection, base, filter, attributes));
+    } catch (Unreachable e) {
+      throw new IllegalStateException("Nothing is read in between", e);
+    }
   }
 
   private static List<SearchResultEntry> all(
@@ -208,7 +216,17 @@ final class Directory implements AutoCloseable {
    */
   void pages(DN base, Filter filter, Consumer<SearchResultEntry> each, String... names)
       throws Unreachable {
-    var paging = new Paging(base, filter, each, names);
+    pages(base, filter, each, () -> {}, names);
+  }
+
+  /** What is done with a page, once all of it came. */
+  interface PageEnd {
+    void reached() throws Unreachable;
+  }
+
+  void pages(DN base, Filter filter, Consumer<SearchResultEntry> each, PageEnd end, String... names)
+      throws Unreachable {
+    var paging = new Paging(base, filter, each, end, names);
     try {
       try {
         onOne(paging);
@@ -227,18 +245,20 @@ final class Directory implements AutoCloseable {
     private final DN base;
     private final Filter filter;
     private final Consumer<SearchResultEntry> each;
+    private final PageEnd end;
     private final String[] names;
     private boolean begun;
 
-    Paging(DN base, Filter filter, Consumer<SearchResultEntry> each, String... names) {
+    Paging(DN base, Filter filter, Consumer<SearchResultEntry> each, PageEnd end, String... names) {
       this.base = base;
       this.filter = filter;
       this.each = each;
+      this.end = end;
       this.names = names;
     }
 
     @Override
-    public Object from(LDAPConnection connection) throws LDAPException {
+    public Object from(LDAPConnection connection) throws LDAPException, Unreachable {
       ASN1OctetString cookie = null;
       do {
         var request = new SearchRequest(base.toString(), SearchScope.SUB, filter, names);
@@ -246,6 +266,7 @@ final class Directory implements AutoCloseable {
         var result = connection.search(request);
         begun = true;
         result.getSearchEntries().forEach(each);
+        end.reached();
         var response = SimplePagedResultsControl.get(result);
         cookie = response == null || !response.moreResultsToReturn() ? null : response.getCookie();
       } while (cookie != null);

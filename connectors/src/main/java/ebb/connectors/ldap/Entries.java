@@ -7,14 +7,13 @@ import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.RDN;
 import com.unboundid.ldap.sdk.ResultCode;
 import com.unboundid.ldap.sdk.SearchResultEntry;
+import com.unboundid.ldap.sdk.SearchScope;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Unreachable;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.SortedSet;
 import java.util.TreeMap;
@@ -32,8 +31,6 @@ final class Entries {
   static final String CHANGED_AT = "modifyTimestamp";
 
   static final String CHANGED_BY = "modifiersName";
-
-  private static final String[] ONLY_ID = {ID};
 
   private final Directory directory;
   private final LdapSettings settings;
@@ -98,16 +95,12 @@ final class Entries {
     return new LDAPException(ResultCode.NO_SUCH_OBJECT, "There is no entry with the id " + id);
   }
 
-  /** What an entry is called in the names rules use. */
+  /** What an entry says in the names rules use. */
   ObservedAccount observed(Entry entry, SortedSet<String> groups) throws Unreachable {
-    return observed(entry, groups, new HashMap<>());
+    return observed(entry, groups, new Known(directory));
   }
 
-  /**
-   * @param ids of entries that others refer to, by normalised name; those looked up are added
-   */
-  ObservedAccount observed(Entry entry, SortedSet<String> groups, Map<String, String> ids)
-      throws Unreachable {
+  ObservedAccount observed(Entry entry, SortedSet<String> groups, Known known) throws Unreachable {
     var values = new TreeMap<String, List<String>>();
     var features = directory.features();
     for (var mapped : settings.attributes().entrySet()) {
@@ -115,7 +108,7 @@ final class Entries {
       if (texts != null) {
         values.put(
             mapped.getKey(),
-            features.isReference(mapped.getValue()) ? ids(texts, ids) : List.of(texts));
+            features.isReference(mapped.getValue()) ? ids(List.of(texts), known) : List.of(texts));
       }
     }
     try {
@@ -133,19 +126,19 @@ final class Entries {
     }
   }
 
-  private List<String> ids(String[] names, Map<String, String> known) throws Unreachable {
+  List<String> ids(List<String> names, Known known) throws Unreachable {
     var ids = new ArrayList<String>();
     for (var name : names) {
-      var normal = normal(name);
-      var id = known.get(normal);
-      if (id == null) {
-        // A reference that leads nowhere stays readable as the name it is.
-        id = directory.entry(name, ONLY_ID).map(there -> there.getAttributeValue(ID)).orElse(name);
-        known.put(normal, id);
-      }
-      ids.add(id);
+      ids.add(known.id(name));
     }
     return ids;
+  }
+
+  /** The id of an entry, if it is a person's. */
+  Optional<String> person(String dn) throws Unreachable {
+    return directory
+        .reading(connection -> connection.searchForEntry(dn, SearchScope.BASE, person(), ID))
+        .map(entry -> entry.getAttributeValue(ID));
   }
 
   /** The units an entry stands below, from the top: none if it stands right below the base. */

@@ -1,11 +1,13 @@
 package ebb.connectors.ldap;
 
+import com.unboundid.ldap.sdk.Entry;
 import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.SearchResultEntry;
 import ebb.connectors.http.Lines;
 import ebb.core.application.Activity;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
+import ebb.core.application.Details;
 import ebb.core.application.Equality;
 import ebb.core.application.Inspection;
 import ebb.core.application.Inspection.Finding;
@@ -13,8 +15,10 @@ import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
 import ebb.core.application.Part;
+import ebb.core.application.Reading;
 import ebb.core.application.References;
 import ebb.core.application.Secrets;
+import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import java.net.InetAddress;
@@ -28,8 +32,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.function.Consumer;
 
 /** A connector to one directory (RFC 4510 and those after it). */
 public final class LdapConnector implements Connector {
@@ -209,23 +213,25 @@ public final class LdapConnector implements Connector {
   }
 
   @Override
-  public void readAll(Consumer<ObservedAccount> each) throws Unreachable {
-    var memberships = groups.all();
-    var ids = new HashMap<String, String>();
-    for (var base : settings.bases()) {
-      var page = new ArrayList<SearchResultEntry>();
-      directory.pages(base, entries.person(), page::add, entries.read());
-      for (var entry : page) {
-        ids.put(Entries.normal(entry.getDN()), entry.getAttributeValue(Entries.ID));
-      }
-      for (var entry : page) {
-        each.accept(
-            entries.observed(
-                entry,
-                memberships.getOrDefault(Entries.normal(entry.getDN()), new TreeSet<>()),
-                ids));
+  public Reading read(String since, Sightings to) throws Unreachable {
+    return new LdapReading(directory, entries, groups, to).read(since);
+  }
+
+  @Override
+  public Optional<Details> details(String accountId) throws Unreachable {
+    return entries.byId(accountId, "*", "+").map(LdapConnector::details);
+  }
+
+  private static Details details(Entry entry) {
+    var values = new TreeMap<String, List<String>>();
+    for (var attribute : entry.getAttributes()) {
+      if (!attribute.getBaseName().equalsIgnoreCase("userPassword")) {
+        values.put(attribute.getName(), List.of(attribute.getValues()));
       }
     }
+    var at = entry.getAttributeValueAsDate(Entries.CHANGED_AT);
+    return new Details(
+        values, at == null ? null : at.toInstant(), entry.getAttributeValue(Entries.CHANGED_BY));
   }
 
   @Override

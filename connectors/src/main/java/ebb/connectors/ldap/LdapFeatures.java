@@ -1,5 +1,6 @@
 package ebb.connectors.ldap;
 
+import com.unboundid.ldap.sdk.DN;
 import com.unboundid.ldap.sdk.LDAPConnection;
 import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.controls.AssertionRequestControl;
@@ -11,6 +12,7 @@ import com.unboundid.ldap.sdk.schema.AttributeTypeDefinition;
 import com.unboundid.ldap.sdk.schema.ObjectClassDefinition;
 import com.unboundid.ldap.sdk.schema.Schema;
 import ebb.core.application.Equality;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
@@ -23,9 +25,10 @@ import java.util.stream.Collectors;
  * What a directory says of itself: its root entry (RFC 4512, 5.1) and its schema (RFC 4512, 4).
  *
  * @param offered object identifiers of controls and extended operations
+ * @param contexts the tops of what it holds
  * @param schema null if it shows none
  */
-record LdapFeatures(Set<String> offered, Schema schema) {
+record LdapFeatures(Set<String> offered, List<DN> contexts, Schema schema) {
   private static final Set<String> NAMES_OF_ENTRIES =
       Set.of("manager", "secretary", "owner", "seealso", "member", "uniquemember", "roleoccupant");
   private static final Set<String> SYNTAXES_OF_NAMES =
@@ -33,12 +36,16 @@ record LdapFeatures(Set<String> offered, Schema schema) {
 
   static LdapFeatures of(LDAPConnection connection) throws LDAPException {
     var offered = new HashSet<String>();
+    var contexts = new ArrayList<DN>();
     var root = connection.getRootDSE();
     if (root != null) {
       addAll(offered, root.getSupportedControlOIDs());
       addAll(offered, root.getSupportedExtendedOperationOIDs());
+      for (var context : Entries.texts(root, "namingContexts")) {
+        contexts.add(new DN(context));
+      }
     }
-    return new LdapFeatures(offered, connection.getSchema());
+    return new LdapFeatures(offered, contexts, connection.getSchema());
   }
 
   private static void addAll(Set<String> offered, String[] more) {

@@ -9,17 +9,23 @@ import com.unboundid.ldap.sdk.ModifyRequest;
 import com.unboundid.ldap.sdk.RDN;
 import com.unboundid.ldap.sdk.ResultCode;
 import com.unboundid.ldap.sdk.SearchResultEntry;
+import com.unboundid.ldap.sdk.SearchScope;
+import ebb.core.application.ObservedGroup;
 import ebb.core.application.Unreachable;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SortedSet;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 
 /** Groups by member (groupOfNames) or uniqueMember (groupOfUniqueNames; RFC 4519, 3.5 and 3.6). */
 final class LdapGroups {
   private static final String[] MEMBERS = {"member", "uniqueMember"};
-  private static final String[] READ = {"cn", "member", "uniqueMember"};
+  static final String[] READ = {Entries.ID, "cn", "owner", "member", "uniqueMember"};
 
   private final Directory directory;
   private final LdapSettings settings;
@@ -33,7 +39,7 @@ final class LdapGroups {
     return settings.groups() != null;
   }
 
-  private static Filter groups() {
+  static Filter isGroup() {
     return Filter.createORFilter(
         Filter.createEqualityFilter("objectClass", "groupOfNames"),
         Filter.createEqualityFilter("objectClass", "groupOfUniqueNames"));
@@ -55,22 +61,92 @@ final class LdapGroups {
     return names;
   }
 
-  /** The normalised name of each member to the groups it is in. */
-  Map<String, SortedSet<String>> all() throws Unreachable {
-    var memberships = new HashMap<String, SortedSet<String>>();
+  /** Who is in which groups, as far as it was read. */
+  static final class Memberships {
+    private final Map<String, SortedSet<String>> ofMembers = new HashMap<>();
+    private final Map<String, Head> groups = new LinkedHashMap<>();
+
+    private record Head(String id, String name, List<String> owners) {}
+
+    private void add(SearchResultEntry group) {
+      var name = group.getAttributeValue("cn");
+      var owners = Entries.texts(group, "owner");
+      groups.put(
+          Entries.normal(group.getDN()),
+          new Head(group.getAttributeValue(Entries.ID), name, owners));
+      members(group)
+          .forEach(
+              member ->
+                  ofMembers
+                      .computeIfAbsent(Entries.normal(member), _ -> new TreeSet<>())
+                      .add(name));
+    }
+
+    /** The groups an entry is in; asked once for each, as what is left is nobody's entry. */
+    SortedSet<String> take(String dn) {
+      var names = ofMembers.remove(Entries.normal(dn));
+      return names == null ? new TreeSet<>() : names;
+    }
+
+    /** The groups, once all entries of people were taken. */
+    List<ObservedGroup> observed(Entries entries, Known known) throws Unreachable {
+      var inner = new HashMap<String, SortedSet<String>>();
+      var strangers = new HashMap<String, SortedSet<String>>();
+      ofMembers.forEach(
+          (member, names) -> {
+            var group = groups.get(member);
+            for (var name : names) {
+              (group == null ? strangers : inner)
+                  .computeIfAbsent(name, _ -> new TreeSet<>())
+                  .add(group == null ? member : group.name());
+            }
+          });
+      var all = new ArrayList<ObservedGroup>();
+      for (var group : groups.values()) {
+        all.add(
+            new ObservedGroup(
+                group.id(),
+                group.name(),
+                entries.ids(group.owners(), known),
+                inner.getOrDefault(group.name(), new TreeSet<>()),
+                strangers.getOrDefault(group.name(), new TreeSet<>())));
+      }
+      return all;
+    }
+  }
+
+  Memberships all() throws Unreachable {
+    var memberships = new Memberships();
     if (areKept()) {
-      directory.pages(settings.groups(), groups(), group -> add(memberships, group), READ);
+      directory.pages(settings.groups(), isGroup(), memberships::add, READ);
+      memberships.ofMembers.remove(Entries.normal(settings.emptyGroup().toString()));
     }
     return memberships;
   }
 
-  private static void add(Map<String, SortedSet<String>> memberships, SearchResultEntry group) {
-    var name = group.getAttributeValue("cn");
-    for (var attribute : MEMBERS) {
-      for (var member : Entries.texts(group, attribute)) {
-        memberships.computeIfAbsent(Entries.normal(member), _ -> new TreeSet<>()).add(name);
-      }
+  /** Only what these entries are in. */
+  Memberships of(List<String> names) throws Unreachable {
+    var memberships = new Memberships();
+    if (areKept()) {
+      var any = Filter.createORFilter(names.stream().map(LdapGroups::having).toList());
+      directory.pages(settings.groups(), any, memberships::add, READ);
     }
+    return memberships;
+  }
+
+  /** What a group is called; empty if that is no group. */
+  Optional<String> nameOf(String dn) throws Unreachable {
+    return directory
+        .reading(connection -> connection.searchForEntry(dn, SearchScope.BASE, isGroup(), "cn"))
+        .map(group -> group.getAttributeValue("cn"));
+  }
+
+  boolean isPlaceholder(String dn) {
+    return Entries.normal(dn).equals(Entries.normal(settings.emptyGroup().toString()));
+  }
+
+  static List<String> members(SearchResultEntry group) {
+    return Stream.of(MEMBERS).flatMap(one -> Entries.texts(group, one).stream()).toList();
   }
 
   void join(String dn, String name) throws LDAPException {
@@ -142,7 +218,7 @@ final class LdapGroups {
 
   /** By its name as an entry where that is so, else looked for. */
   private SearchResultEntry named(String name) throws LDAPException {
-    var filter = Filter.createANDFilter(groups(), Filter.createEqualityFilter("cn", name));
+    var filter = Filter.createANDFilter(isGroup(), Filter.createEqualityFilter("cn", name));
     var found = directory.searchForWrite(settings.groups(), filter, "objectClass");
     if (found.isEmpty()) {
       var dn = new DN(new RDN("cn", name), settings.groups());

@@ -61,7 +61,7 @@ final class LdapWrites {
         entries.container(
             base(create.usable()),
             container == null || container.isEmpty() ? "" : container.getFirst());
-    var known = new LinkedHashMap<String, String>();
+    var known = new Known(directory);
     var attributes = attributes(values, known);
     var entry = new Entry(new DN(rdn(values), parent));
     entry.addAttribute("objectClass", settings.objectClasses());
@@ -125,8 +125,7 @@ final class LdapWrites {
    *
    * @param known names of entries that are referred to, and their ids, are added
    */
-  private Map<String, Attribute> attributes(
-      Map<String, List<String>> values, Map<String, String> known)
+  private Map<String, Attribute> attributes(Map<String, List<String>> values, Known known)
       throws LDAPException, Unreachable {
     var attributes = new LinkedHashMap<String, Attribute>();
     for (var value : values.entrySet()) {
@@ -141,12 +140,12 @@ final class LdapWrites {
     return attributes;
   }
 
-  private String dn(String id, Map<String, String> known) throws LDAPException {
+  private String dn(String id, Known known) throws LDAPException {
     if (id.contains("=")) {
       return id;
     }
     var dn = entries.toWrite(id, "1.1").getDN();
-    known.put(Entries.normal(dn), id);
+    known.add(dn, id);
     return dn;
   }
 
@@ -185,7 +184,7 @@ final class LdapWrites {
 
   Outcome update(String id, SortedMap<String, List<String>> values)
       throws LDAPException, Unreachable {
-    var known = new LinkedHashMap<String, String>();
+    var known = new Known(directory);
     var inner = new LinkedHashMap<>(values);
     var container = inner.remove(LdapSettings.CONTAINER);
     var attributes = attributes(inner, known);
@@ -358,7 +357,7 @@ final class LdapWrites {
         var dn = entries.toWrite(id, "1.1").getDN();
         var request = new ModifyRequest(dn, settings.usable().set(usable));
         request.addControls(readingAfterwards());
-        yield seen(modify(request), id, Map.of());
+        yield seen(modify(request), id, new Known(directory));
       }
     };
   }
@@ -419,13 +418,12 @@ final class LdapWrites {
     SortedSet<String> of(String dn) throws Unreachable;
   }
 
-  private Outcome seen(LDAPResult result, String id, Map<String, String> known) {
+  private Outcome seen(LDAPResult result, String id, Known known) {
     return seen(result, () -> entries.byId(id), groups::of, known);
   }
 
   /** The account as the answer to the write shows it (RFC 4527), else as it is read. */
-  private Outcome seen(
-      LDAPResult result, Back back, Memberships memberships, Map<String, String> known) {
+  private Outcome seen(LDAPResult result, Back back, Memberships memberships, Known known) {
     try {
       var after = PostReadResponseControl.get(result);
       Optional<? extends Entry> entry = after == null ? back.read() : Optional.of(after.getEntry());
@@ -439,11 +437,9 @@ final class LdapWrites {
     }
   }
 
-  private Outcome applied(Entry entry, Memberships memberships, Map<String, String> known)
-      throws Unreachable {
+  private Outcome applied(Entry entry, Memberships memberships, Known known) throws Unreachable {
     return new Outcome.Applied(
-        Optional.of(
-            entries.observed(entry, memberships.of(entry.getDN()), new LinkedHashMap<>(known))));
+        Optional.of(entries.observed(entry, memberships.of(entry.getDN()), known)));
   }
 
   private Outcome readBack(String id) {
@@ -451,7 +447,7 @@ final class LdapWrites {
       var found = entries.byId(id);
       return found.isEmpty()
           ? new Outcome.Unknown(outcomes.problem(Entries.noSuchEntry(id)))
-          : applied(found.get(), groups::of, Map.of());
+          : applied(found.get(), groups::of, new Known(directory));
     } catch (Unreachable e) {
       return new Outcome.Unknown(e.problem());
     }

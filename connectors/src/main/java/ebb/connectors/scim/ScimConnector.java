@@ -12,7 +12,9 @@ import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
 import ebb.core.application.Part;
+import ebb.core.application.Reading;
 import ebb.core.application.Secrets;
+import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import java.util.ArrayList;
@@ -116,7 +118,7 @@ public final class ScimConnector implements Connector {
   }
 
   @Override
-  public void readAll(Consumer<ObservedAccount> each) throws Unreachable {
+  public Reading read(String since, Sightings to) throws Unreachable {
     var now = session();
     var showsGroups = now.features().attributes().showsGroups();
     var byAccount = showsGroups ? null : now.groups().byAccount();
@@ -125,13 +127,14 @@ public final class ScimConnector implements Connector {
             now.features().users(),
             "",
             user ->
-                each.accept(
+                to.account(
                     observed(
                         now,
                         user,
                         showsGroups
                             ? shownGroups(user)
                             : byAccount.getOrDefault(user.path("id").asString(), Set.of()))));
+    return Reading.OF_ALL;
   }
 
   private static Set<String> shownGroups(JsonNode user) {

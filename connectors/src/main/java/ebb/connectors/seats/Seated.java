@@ -3,15 +3,18 @@ package ebb.connectors.seats;
 import ebb.core.application.Activity;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
+import ebb.core.application.Details;
 import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
 import ebb.core.application.Ownership;
 import ebb.core.application.Part;
+import ebb.core.application.Reading;
 import ebb.core.application.References;
 import ebb.core.application.Seats;
 import ebb.core.application.Sessions;
+import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
 import ebb.core.application.WaysIn;
 import java.util.EnumSet;
@@ -21,7 +24,6 @@ import java.util.Optional;
 import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.function.Consumer;
 
 /** An application whose accounts take seats, by whatever stands for one there. */
 public final class Seated implements Connector {
@@ -90,9 +92,16 @@ public final class Seated implements Connector {
   }
 
   @Override
-  public void readAll(Consumer<ObservedAccount> each) throws Unreachable {
+  public Reading read(String since, Sightings to) throws Unreachable {
     var reading = way.reading();
-    accounts.readAll(account -> each.accept(account.in(ours(reading.of(account)))));
+    // Who joined or left a group is told without the account: seats would be overlooked.
+    return accounts.read(
+        way instanceof ByGroup ? null : since, new SeatedSightings(to, this::ours, reading));
+  }
+
+  @Override
+  public Optional<Details> details(String accountId) throws Unreachable {
+    return accounts.details(accountId);
   }
 
   @Override

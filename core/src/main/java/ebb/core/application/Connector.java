@@ -13,8 +13,23 @@ public interface Connector extends AutoCloseable {
   /** Looks at the application anew, and writes nothing there. */
   Inspection inspect() throws Unreachable;
 
-  /** Reads every account, page by page, in no particular order. Holds one page at a time. */
-  void readAll(Consumer<ObservedAccount> each) throws Unreachable;
+  /**
+   * Reads accounts, page by page, in no particular order, and groups. Holds one page at a time.
+   *
+   * @param since the mark of a reading before: what changed since is enough. Null for everything,
+   *     which is also read where the application does not know the mark any more
+   */
+  Reading read(String since, Sightings to) throws Unreachable;
+
+  /** Reads every account. */
+  default void readAll(Consumer<ObservedAccount> each) throws Unreachable {
+    read(null, each::accept);
+  }
+
+  /** All there is of an account, for somebody to look at; empty if there is no such account. */
+  default Optional<Details> details(String accountId) throws Unreachable {
+    return find(accountId).map(account -> new Details(account.values(), null, null));
+  }
 
   /** The account with this id; empty if there is none. */
   Optional<ObservedAccount> find(String accountId) throws Unreachable;

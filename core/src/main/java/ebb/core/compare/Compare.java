@@ -87,6 +87,10 @@ public final class Compare {
 
   private List<Difference> between(DesiredAccount desired, HeldAccount held) {
     var all = new ArrayList<Difference>();
+    if (held.leftAlone()) {
+      level(desired, held).ifPresent(all::add);
+      return all;
+    }
     var edits = edits(desired, held);
     if (!edits.isEmpty()) {
       all.add(new Differing(edits));

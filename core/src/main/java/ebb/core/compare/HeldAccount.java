@@ -10,6 +10,8 @@ import java.util.SortedMap;
  * @param grounds group or {@link #seat seat} to the ground on which Ebb put the account there;
  *     those that were found in the application are not in it, and are left alone
  * @param closing whether its closing is under way already
+ * @param leftAlone whether it may differ; whether it can be used is kept as it should be all the
+ *     same
  */
 public record HeldAccount(
     long id,
@@ -17,7 +19,8 @@ public record HeldAccount(
     Level level,
     ObservedAccount observed,
     SortedMap<String, String> grounds,
-    boolean closing) {
+    boolean closing,
+    boolean leftAlone) {
   /** What the ground of a seat is kept under: groups are kept under their names. */
   public static String seat(String name) {
     return "seat:" + name;

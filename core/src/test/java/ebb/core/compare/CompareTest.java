@@ -148,6 +148,7 @@ public class CompareTest {
             Level.ACTIVE,
             observed,
             new TreeMap<>(Map.of(HeldAccount.seat("extra"), "rule")),
+            false,
             false);
 
     assertThat(withSeats().differences(Optional.of(desired), Optional.of(held)))
@@ -189,7 +190,37 @@ public class CompareTest {
     var account = account(values, true, false);
     return Optional.of(
         new HeldAccount(
-            account.id(), "app", account.level(), account.observed(), new TreeMap<>(), false));
+            account.id(),
+            "app",
+            account.level(),
+            account.observed(),
+            new TreeMap<>(),
+            false,
+            false));
+  }
+
+  @Test
+  public void anAccountLeftAloneMayDifferAndIsSuspendedAllTheSame() {
+    var wanted = wanted(Map.of("title", Value.of("Mate")));
+    var open = account(Map.of("title", List.of("Bosun")), true, false);
+    var off = account(Map.of("title", List.of("Bosun")), false, false);
+
+    assertThat(between(wanted, Optional.of(open))).isNotEmpty();
+    assertThat(between(wanted, Optional.of(leftAlone(open)))).isEmpty();
+    assertThat(between(wanted, Optional.of(leftAlone(off))))
+        .singleElement()
+        .isInstanceOf(Difference.OffLevel.class);
+  }
+
+  private static HeldAccount leftAlone(HeldAccount account) {
+    return new HeldAccount(
+        account.id(),
+        account.application(),
+        account.level(),
+        account.observed(),
+        account.grounds(),
+        account.closing(),
+        true);
   }
 
   private static HeldAccount account(
@@ -203,6 +234,7 @@ public class CompareTest {
         usable ? Level.ACTIVE : Level.SUSPENDED,
         observed,
         new TreeMap<>(Map.of("given", "grant 1")),
-        closing);
+        closing,
+        false);
   }
 }

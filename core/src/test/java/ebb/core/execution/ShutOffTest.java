@@ -8,13 +8,14 @@ import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
+import ebb.core.application.Reading;
 import ebb.core.application.Sessions;
+import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.function.Consumer;
 import org.testng.annotations.Test;
 
 public class ShutOffTest {
@@ -69,8 +70,8 @@ public class ShutOffTest {
     }
 
     @Override
-    public void readAll(Consumer<ObservedAccount> each) {
-      account.ifPresent(each);
+    public Reading read(String since, Sightings to) {
+      throw new UnsupportedOperationException();
     }
 
     @Override

@@ -9,6 +9,8 @@ import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
+import ebb.core.application.Reading;
+import ebb.core.application.Sightings;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeState;
@@ -29,7 +31,6 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListMap;
-import java.util.function.Consumer;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
@@ -403,8 +404,9 @@ public class WorkerTest {
     }
 
     @Override
-    public void readAll(Consumer<ObservedAccount> each) {
-      accounts.values().forEach(each);
+    public Reading read(String since, Sightings to) {
+      accounts.values().forEach(to::account);
+      return Reading.OF_ALL;
     }
 
     @Override

@@ -403,6 +403,7 @@ final class StoreQueue implements Queue {
         observed,
         new TreeMap<>(),
         false,
+        null,
         now);
   }
 

@@ -13,6 +13,7 @@ import java.util.SortedMap;
  * @param person null while it is nobody's
  * @param grounds group to the reason for which Ebb put the account there
  * @param closing whether its closing is under way
+ * @param leftAlone null where it is kept as it should be
  */
 public record Account(
     long id,
@@ -22,24 +23,33 @@ public record Account(
     ObservedAccount observed,
     SortedMap<String, String> grounds,
     boolean closing,
+    LeftAlone leftAlone,
     Instant seenAt) {
   public HeldAccount held() {
-    return new HeldAccount(id, application, level, observed, grounds, closing);
+    return new HeldAccount(id, application, level, observed, grounds, closing, leftAlone != null);
   }
 
   public Account seen(Level level, ObservedAccount observed, Instant at) {
-    return new Account(id, application, person, level, observed, grounds, closing, at);
+    return new Account(id, application, person, level, observed, grounds, closing, leftAlone, at);
   }
 
   public Account of(PersonId person) {
-    return new Account(id, application, person, level, observed, grounds, closing, seenAt);
+    return new Account(
+        id, application, person, level, observed, grounds, closing, leftAlone, seenAt);
   }
 
   public Account closing(boolean closing) {
-    return new Account(id, application, person, level, observed, grounds, closing, seenAt);
+    return new Account(
+        id, application, person, level, observed, grounds, closing, leftAlone, seenAt);
   }
 
   public Account grounds(SortedMap<String, String> grounds) {
-    return new Account(id, application, person, level, observed, grounds, closing, seenAt);
+    return new Account(
+        id, application, person, level, observed, grounds, closing, leftAlone, seenAt);
+  }
+
+  public Account leftAlone(LeftAlone leftAlone) {
+    return new Account(
+        id, application, person, level, observed, grounds, closing, leftAlone, seenAt);
   }
 }

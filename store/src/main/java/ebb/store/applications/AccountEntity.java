@@ -23,6 +23,9 @@ class AccountEntity {
   String grounds;
   boolean closing;
 
+  @Column(name = "left_alone")
+  String leftAlone;
+
   @Column(name = "seen_at")
   Instant seenAt;
 

@@ -25,6 +25,8 @@ import org.hibernate.StatelessSession;
 
 /** Accounts in all applications, as they were last seen. */
 public final class Accounts {
+  private static final int AT_ONCE = 1_000;
+
   public long number(StatelessSession session) {
     return Numbers.next(session, "account_seq");
   }
@@ -52,7 +54,7 @@ public final class Accounts {
     var all = new ArrayList<Account>();
     Among.each(
         session,
-        "select id, application, person_id, level, observed, grounds, closing, seen_at"
+        "select id, application, person_id, level, observed, grounds, closing, left_alone, seen_at"
             + " from account where person_id in (%s)",
         people.stream().map(PersonId::value).distinct().toList(),
         row -> all.add(account(row)));
@@ -99,6 +101,50 @@ public final class Accounts {
     return numbers;
   }
 
+  /** Takes what is kept of one account, without its parts. */
+  public interface Kept {
+    /**
+     * @param observed as it is written
+     */
+    void account(long id, String remoteId, Level level, String observed);
+  }
+
+  /** What is kept of all accounts of an application, as it lies. */
+  public void each(StatelessSession session, String application, Kept kept) {
+    session.doWork(connection -> each(connection, application, kept));
+  }
+
+  /** In parts: the database holds the whole answer to a question. */
+  private static void each(Connection connection, String application, Kept kept)
+      throws SQLException {
+    try (var query =
+        connection.prepareStatement(
+            "select id, remote_id, level, observed from account"
+                + " where id > ? and application = ? order by id limit ?")) {
+      long after = 0;
+      int had;
+      do {
+        had = 0;
+        query.setLong(1, after);
+        query.setString(2, application);
+        query.setInt(3, AT_ONCE);
+        try (var rows = query.executeQuery()) {
+          while (rows.next()) {
+            had++;
+            after = rows.getLong(1);
+            kept.account(
+                after, rows.getString(2), Level.valueOf(rows.getString(3)), rows.getString(4));
+          }
+        }
+      } while (had == AT_ONCE);
+    }
+  }
+
+  /** What an account looks like as it is written. */
+  public static String written(ObservedAccount observed) {
+    return Json.write(observed);
+  }
+
   /** Accounts of an application in the order of their numbers, after the one given. */
   public Page<Account> list(
       StatelessSession session,
@@ -112,7 +158,9 @@ public final class Accounts {
         session
             .createSelectionQuery(
                 "from AccountEntity where application = :application and id > :after"
-                    + (unmatchedOnly ? " and personId is null and level <> 'GONE'" : "")
+                    + (unmatchedOnly
+                        ? " and personId is null and leftAlone is null and level <> 'GONE'"
+                        : "")
                     + within.within()
                     + " order by id",
                 AccountEntity.class)
@@ -131,7 +179,8 @@ public final class Accounts {
     return session
         .createSelectionQuery(
             "select count(*) from AccountEntity"
-                + " where application = :application and personId is null and level <> 'GONE'",
+                + " where application = :application and personId is null and leftAlone is null"
+                + " and level <> 'GONE'",
             Long.class)
         .setParameter("application", application)
         .getSingleResult();
@@ -150,16 +199,19 @@ public final class Accounts {
 
   public void put(StatelessSession session, Account account) {
     session.upsert(row(account));
+    Groups.keep(session, List.of(account));
   }
 
   /** Keeps accounts that are known by their numbers. */
   public void putAll(StatelessSession session, Collection<Account> known) {
     session.updateMultiple(known.stream().map(Accounts::row).toList());
+    Groups.keep(session, known);
   }
 
   /** Keeps accounts that are new. */
   public void addAll(StatelessSession session, Collection<Account> made) {
     session.insertMultiple(made.stream().map(Accounts::row).toList());
+    Groups.keep(session, made);
   }
 
   private static AccountEntity row(Account account) {
@@ -172,6 +224,7 @@ public final class Accounts {
     row.observed = Json.write(account.observed());
     row.grounds = Json.write(account.grounds());
     row.closing = account.closing();
+    row.leftAlone = Json.write(account.leftAlone());
     row.seenAt = account.seenAt();
     return row;
   }
@@ -185,7 +238,8 @@ public final class Accounts {
         Json.read(row.getString(5), ObservedAccount.class),
         Json.texts(row.getString(6)),
         row.getBoolean(7),
-        row.getObject(8, OffsetDateTime.class).toInstant());
+        Json.read(row.getString(8), LeftAlone.class),
+        row.getObject(9, OffsetDateTime.class).toInstant());
   }
 
   private static Account account(AccountEntity row) {
@@ -197,6 +251,7 @@ public final class Accounts {
         Json.read(row.observed, ObservedAccount.class),
         Json.texts(row.grounds),
         row.closing,
+        Json.read(row.leftAlone, LeftAlone.class),
         row.seenAt);
   }
 }

@@ -1,0 +1,12 @@
+package ebb.core.application;
+
+/**
+ * How a reading of an application ended.
+ *
+ * @param mark where the next one may go on from; null if the application cannot say what changed
+ * @param whole whether accounts it did not come past are gone
+ */
+public record Reading(String mark, boolean whole) {
+  /** All was read, and all will have to be read again. */
+  public static final Reading OF_ALL = new Reading(null, true);
+}

@@ -1,0 +1,36 @@
+-- Readings of applications, and how far the last one of each came.
+create sequence sync_run_seq;
+
+create table sync_run (
+  id bigint primary key,
+  application varchar(60) not null,
+  begun_by varchar(100) not null,
+  begun_at timestamp(6) with time zone not null,
+  ended_at timestamp(6) with time zone,
+  whole boolean not null,
+  body varchar not null
+);
+create index sync_run_application on sync_run (application, id);
+
+alter table application add column sync_mark varchar(4000);
+
+-- Accounts that are left as they are, with who said so and why.
+alter table account add column left_alone varchar;
+
+-- What accounts say of their groups, by group.
+create table account_group (
+  account_id bigint not null,
+  application varchar(60) not null,
+  name varchar(400) not null,
+  primary key (account_id, name)
+);
+create index account_group_name on account_group (application, name, account_id);
+
+create table app_group (
+  application varchar(60) not null,
+  remote_id varchar(300) not null,
+  name varchar(400) not null,
+  body varchar not null,
+  primary key (application, remote_id)
+);
+create index app_group_name on app_group (application, name);
