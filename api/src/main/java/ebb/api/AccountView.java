@@ -8,6 +8,7 @@ import java.util.List;
  *
  * @param person null while it is nobody's
  * @param displayName of the person; null while it is nobody's, and where the person is known
+ * @param leftAlone null where it is kept as it should be
  */
 public record AccountView(
     long id,
@@ -19,4 +20,5 @@ public record AccountView(
     List<String> groups,
     List<String> seats,
     boolean closing,
+    LeftAloneView leftAlone,
     Instant seenAt) {}

@@ -3,11 +3,13 @@ package ebb.cli;
 import static ebb.cli.Output.column;
 
 import ebb.api.AccountView;
+import ebb.api.AppGroupView;
 import ebb.api.ApplicationEdit;
 import ebb.api.ApplicationView;
 import ebb.api.InspectionView;
 import ebb.api.PauseRequest;
 import ebb.api.SeatView;
+import ebb.api.SyncRunView;
 import ebb.api.SyncView;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -256,18 +258,27 @@ final class ApplicationsCommand {
   @Command(
       mixinStandardHelpOptions = true,
       description =
-          "Read all accounts, and propose to put right what drifted. Writes nothing there.")
-  void sync(@Parameters(paramLabel = "NAME") String name) {
+          "Read an application, and propose to put right what drifted. Where it can say what"
+              + " changed since the last time, only that is read.")
+  void sync(
+      @Parameters(paramLabel = "NAME") String name,
+      @Option(names = "--everything", description = "read all, whatever changed")
+          boolean everything) {
     var out = main.output();
     var found =
-        main.service().post(PATH + "/" + Service.encoded(name) + "/sync", null, SyncView.class);
+        main.service()
+            .post(
+                PATH + "/" + Service.encoded(name) + "/sync?everything=" + everything,
+                null,
+                SyncView.class);
     out.one(
         found,
         () -> {
           out.line(
-              "%s: %d accounts read, %d in step, %d drifted, %d missing, %d of nobody known",
+              "%s: %d accounts %s, %d in step, %d drifted, %d missing, %d of nobody known",
               found.application(),
               found.read(),
+              found.everything() ? "read" : "changed and read",
               found.inStep(),
               found.drifted(),
               found.missing(),
@@ -279,6 +290,56 @@ final class ApplicationsCommand {
             out.line("  Of nobody: ebb applications accounts %s --unmatched", found.application());
           }
         });
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "When an application was read, and what came of it; newest first.")
+  void syncs(
+      @Parameters(paramLabel = "NAME") String name,
+      @Option(names = "--limit", defaultValue = "20") int limit) {
+    main.output()
+        .list(
+            main.service()
+                .list(PATH + "/" + Service.encoded(name) + "/syncs", SyncRunView.class, limit),
+            "%s was never read. Begin with: ebb applications sync %s".formatted(name, name),
+            List.of(
+                column("BEGAN", run -> Text.time(run.begunAt())),
+                column("BY", SyncRunView::by),
+                column("READ", run -> run.read() + (run.everything() ? "" : " that changed")),
+                column("OTHERWISE", SyncRunView::changed),
+                column("NEW", SyncRunView::found),
+                column("GONE", SyncRunView::missing),
+                column("DRIFTED", SyncRunView::drifted),
+                column("NOBODY'S", SyncRunView::unmatched),
+                column("ENDED", ApplicationsCommand::ending)));
+  }
+
+  private static String ending(SyncRunView run) {
+    if (run.problem() != null) {
+      return run.problem().what();
+    }
+    return run.endedAt() == null ? "going on" : Text.time(run.endedAt());
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Groups in an application, as they were when it was last read.")
+  void groups(
+      @Parameters(paramLabel = "NAME") String name,
+      @Option(names = "--limit", defaultValue = "50") int limit) {
+    main.output()
+        .list(
+            main.service()
+                .list(PATH + "/" + Service.encoded(name) + "/groups", AppGroupView.class, limit),
+            "No groups were seen in %s.".formatted(name),
+            List.of(
+                column("NAME", AppGroupView::name),
+                column("MEMBERS", AppGroupView::members),
+                column("BY EBB", AppGroupView::given),
+                column("OWNERS", group -> String.join(", ", group.owners())),
+                column("GROUPS WITHIN", group -> String.join(", ", group.inner())),
+                column("NOBODY'S ACCOUNT", group -> String.join("; ", group.strangers()))));
   }
 
   @Command(mixinStandardHelpOptions = true, description = "Accounts in an application.")

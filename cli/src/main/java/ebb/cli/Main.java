@@ -39,6 +39,7 @@ public final class Main implements Runnable {
     COMMANDS.put("people", PeopleCommand.class);
     COMMANDS.put("imports", ImportsCommand.class);
     COMMANDS.put("changes", ChangesCommand.class);
+    COMMANDS.put("accounts", AccountsCommand.class);
     COMMANDS.put("applications", ApplicationsCommand.class);
     COMMANDS.put("emergency", EmergencyCommand.class);
     COMMANDS.put("execution", ExecutionCommand.class);

@@ -4,6 +4,9 @@ import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
+import ebb.store.applications.Drifts;
+import ebb.store.applications.Groups;
+import ebb.store.applications.SyncRuns;
 import ebb.store.changes.Attempts;
 import ebb.store.changes.ChangeQueue;
 import ebb.store.changes.ChangeSets;
@@ -140,6 +143,21 @@ class StoreBeans {
   @Bean
   Accounts accounts() {
     return new Accounts();
+  }
+
+  @Bean
+  Groups groups() {
+    return new Groups();
+  }
+
+  @Bean
+  SyncRuns syncRuns() {
+    return new SyncRuns();
+  }
+
+  @Bean
+  Drifts drifts() {
+    return new Drifts();
   }
 
   @Bean

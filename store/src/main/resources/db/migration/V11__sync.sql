@@ -17,11 +17,12 @@ alter table application add column sync_mark varchar(4000);
 -- Accounts that are left as they are, with who said so and why.
 alter table account add column left_alone varchar;
 
--- What accounts say of their groups, by group.
+-- What accounts say of their groups, by group; given are those in which Ebb put them.
 create table account_group (
   account_id bigint not null,
   application varchar(60) not null,
   name varchar(400) not null,
+  given boolean not null,
   primary key (account_id, name)
 );
 create index account_group_name on account_group (application, name, account_id);
@@ -34,3 +35,11 @@ create table app_group (
   primary key (application, remote_id)
 );
 create index app_group_name on app_group (application, name);
+
+-- People whose account, or whose missing account, was not as it should be when last looked at.
+create table drift (
+  application varchar(60) not null,
+  person_id bigint not null,
+  since timestamp(6) with time zone not null,
+  primary key (application, person_id)
+);

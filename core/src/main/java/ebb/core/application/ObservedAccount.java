@@ -46,6 +46,10 @@ public record ObservedAccount(
     return new ObservedAccount(id, externalId, usable, values, groups, seats);
   }
 
+  public ObservedAccount inGroups(SortedSet<String> groups) {
+    return new ObservedAccount(id, externalId, usable, values, groups, seats);
+  }
+
   public List<String> texts(String attribute) {
     return values.getOrDefault(attribute, List.of());
   }

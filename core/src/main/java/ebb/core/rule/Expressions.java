@@ -39,13 +39,10 @@ public final class Expressions {
           .build();
 
   /** Of a row of a source: the texts of its cells by their headings. */
-  private static final CelCompiler OF_ROWS =
-      CelCompilerFactory.standardCelCompilerBuilder()
-          .setOptions(OPTIONS)
-          .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
-          .addLibraries(CelExtensions.strings())
-          .addVar("row", MapType.create(SimpleType.STRING, SimpleType.STRING))
-          .build();
+  private static final String ROW = "row";
+
+  /** Of an account: its texts by the names rules use; the first of several. */
+  private static final String ACCOUNT = "account";
 
   private static final CelRuntime RUNTIME =
       CelRuntimeFactory.standardCelRuntimeBuilder()
@@ -61,7 +58,8 @@ public final class Expressions {
   private record Program(Joined joined, CelRuntime.Program general) {}
 
   private final Map<String, Program> programs = new ConcurrentHashMap<>();
-  private final Map<String, CelRuntime.Program> programsOfRows = new ConcurrentHashMap<>();
+  private final OverTexts ofRows = new OverTexts(ROW);
+  private final OverTexts ofAccounts = new OverTexts(ACCOUNT);
 
   /**
    * @throws Refusal if the expression does not compile; names the place in it
@@ -78,6 +76,15 @@ public final class Expressions {
               "Correct it; it may use person, manager, login and aliases.",
               where));
     }
+  }
+
+  /**
+   * The attribute of people that a mapping gives as it is, so that a value can go the other way;
+   * empty if it makes anything of it.
+   */
+  public Optional<String> attributeOf(String mapping) {
+    return Optional.ofNullable(program(mapping).joined())
+        .flatMap(joined -> joined.pathIn("person"));
   }
 
   /** Whether a condition holds. An attribute it names that is missing makes it false. */
@@ -125,32 +132,69 @@ public final class Expressions {
 
   /** What is wrong with an expression over rows; empty if nothing is. */
   public Optional<Problem> problemOfRow(String expression, Where where) {
-    try {
-      programOfRow(expression);
-      return Optional.empty();
-    } catch (IllegalArgumentException e) {
-      return Optional.of(
-          new Problem(
-              "expression-invalid",
-              "The expression %s cannot be understood.".formatted(expression),
-              e.getMessage(),
-              "Correct it; it may use row, as in row[\"Family name\"].",
-              where));
-    }
+    return ofRows.problem(expression, where, "it may use row, as in row[\"Family name\"].");
   }
 
   /** What an expression gives for a row; empty where a heading it names is missing. */
   public Optional<String> textOfRow(String expression, Map<String, String> texts) {
-    try {
-      return Optional.of(String.valueOf(programOfRow(expression).eval(Map.of("row", texts))));
-    } catch (CelEvaluationException _) {
-      // As in rules: what is not known is no error of the expression.
-      return Optional.empty();
-    }
+    return ofRows.text(expression, texts);
   }
 
-  private CelRuntime.Program programOfRow(String expression) {
-    return programsOfRows.computeIfAbsent(expression, text -> compile(parse(OF_ROWS, text)));
+  /** What is wrong with an expression over accounts; empty if nothing is. */
+  public Optional<Problem> problemOfAccount(String expression, Where where) {
+    return ofAccounts.problem(
+        expression, where, "it may use account, as in account[\"emails.work\"].");
+  }
+
+  /** What an expression gives for an account; empty where an attribute it names is missing. */
+  public Optional<String> textOfAccount(String expression, Map<String, String> texts) {
+    return ofAccounts.text(expression, texts);
+  }
+
+  /** Expressions over one thing of many texts. */
+  private static final class OverTexts {
+    private final String variable;
+    private final CelCompiler compiler;
+    private final Map<String, CelRuntime.Program> programs = new ConcurrentHashMap<>();
+
+    OverTexts(String variable) {
+      this.variable = variable;
+      this.compiler =
+          CelCompilerFactory.standardCelCompilerBuilder()
+              .setOptions(OPTIONS)
+              .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
+              .addLibraries(CelExtensions.strings())
+              .addVar(variable, MapType.create(SimpleType.STRING, SimpleType.STRING))
+              .build();
+    }
+
+    Optional<Problem> problem(String expression, Where where, String mayUse) {
+      try {
+        program(expression);
+        return Optional.empty();
+      } catch (IllegalArgumentException e) {
+        return Optional.of(
+            new Problem(
+                "expression-invalid",
+                "The expression %s cannot be understood.".formatted(expression),
+                e.getMessage(),
+                "Correct it; " + mayUse,
+                where));
+      }
+    }
+
+    Optional<String> text(String expression, Map<String, String> texts) {
+      try {
+        return Optional.of(String.valueOf(program(expression).eval(Map.of(variable, texts))));
+      } catch (CelEvaluationException _) {
+        // As in rules: what is not known is no error of the expression.
+        return Optional.empty();
+      }
+    }
+
+    private CelRuntime.Program program(String expression) {
+      return programs.computeIfAbsent(expression, text -> compile(parse(compiler, text)));
+    }
   }
 
   private static CelAbstractSyntaxTree parse(CelCompiler compiler, String expression) {

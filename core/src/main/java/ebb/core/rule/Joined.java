@@ -79,6 +79,16 @@ final class Joined {
     return parts.add(new Part.Path(List.copyOf(names)));
   }
 
+  /** The names behind this one, if there is nothing else in it; empty otherwise. */
+  Optional<String> pathIn(String first) {
+    return parts.size() == 1
+            && parts.getFirst() instanceof Part.Path(var names)
+            && names.size() > 1
+            && names.getFirst().equals(first)
+        ? Optional.of(String.join(".", names.subList(1, names.size())))
+        : Optional.empty();
+  }
+
   Outcome of(Map<String, ?> variables) {
     if (parts.size() == 1) {
       return outcome(value(parts.getFirst(), variables));

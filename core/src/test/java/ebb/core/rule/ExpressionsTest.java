@@ -96,4 +96,28 @@ public class ExpressionsTest {
     variables.put("manager", hasManager ? Map.of("displayName", "Ada Head") : Map.of());
     return variables;
   }
+
+  @Test
+  public void anExpressionOverAnAccountNamesItsAttributes() {
+    var account = Map.of("userName", "E-4711", "emails.work", "ada@skerrow.example");
+
+    assertThat(expressions.textOfAccount("account.userName.replace('E-', '')", account))
+        .contains("4711");
+    assertThat(expressions.textOfAccount("account['emails.work']", account))
+        .contains("ada@skerrow.example");
+    assertThat(expressions.textOfAccount("account.title", account)).isEmpty();
+    assertThat(
+            expressions.problemOfAccount("row.userName", Where.field("x")).orElseThrow().remedy())
+        .contains("account");
+  }
+
+  @Test
+  public void aMappingThatOnlyNamesAnAttributeCanGoTheOtherWay() {
+    assertThat(expressions.attributeOf("person.title")).contains("title");
+    assertThat(expressions.attributeOf("person.name.familyName")).contains("name.familyName");
+    assertThat(expressions.attributeOf("person.title + ' '")).isEmpty();
+    assertThat(expressions.attributeOf("manager.title")).isEmpty();
+    assertThat(expressions.attributeOf("login")).isEmpty();
+    assertThat(expressions.attributeOf("'Mate'")).isEmpty();
+  }
 }

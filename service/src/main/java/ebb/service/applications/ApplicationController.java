@@ -6,7 +6,6 @@ import ebb.api.ApplicationView;
 import ebb.api.InspectionView;
 import ebb.api.Listing;
 import ebb.api.PauseRequest;
-import ebb.api.SyncView;
 import ebb.core.application.Application;
 import ebb.core.application.Application.Pause;
 import ebb.core.operator.Act;
@@ -57,7 +56,6 @@ class ApplicationController {
   private final People people;
   private final ChangeSets changeSets;
   private final Connections connections;
-  private final Syncs syncs;
   private final Inspections inspections;
   private final SecretBox secrets;
   private final Journal journal;
@@ -70,7 +68,6 @@ class ApplicationController {
       People people,
       ChangeSets changeSets,
       Connections connections,
-      Syncs syncs,
       Inspections inspections,
       SecretBox secrets,
       Journal journal,
@@ -81,7 +78,6 @@ class ApplicationController {
     this.people = people;
     this.changeSets = changeSets;
     this.connections = connections;
-    this.syncs = syncs;
     this.inspections = inspections;
     this.secrets = secrets;
     this.journal = journal;
@@ -200,14 +196,6 @@ class ApplicationController {
   /** Null if it has none. */
   private String openSecrets(StatelessSession session, String name) {
     return applications.secret(session, name).map(secrets::open).orElse(null);
-  }
-
-  /** Reads all accounts, and proposes to put right what drifted. Writes nothing there. */
-  @Allowed(Act.IMPORT)
-  @PostMapping("/{name}/sync")
-  SyncView sync(@PathVariable String name, Principal principal) {
-    database.read(session -> get(session, name));
-    return syncs.sync(name, principal.getName());
   }
 
   /**

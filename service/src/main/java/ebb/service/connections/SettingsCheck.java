@@ -8,6 +8,7 @@ import ebb.core.application.Equality;
 import ebb.core.application.Secrets;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Where;
+import ebb.core.rule.Expressions;
 import java.net.URI;
 import java.net.URISyntaxException;
 import java.security.GeneralSecurityException;
@@ -18,6 +19,18 @@ import java.util.Set;
 
 /** Finds all problems of an application's settings, before anybody is called. */
 public final class SettingsCheck {
+  /** Before an attribute of people, in settings that say how an account gives it. */
+  public static final String MATCH = "match.";
+
+  /** What is done about drift. */
+  public static final String DRIFT = "drift";
+
+  /** It is put right at once, within the guard. */
+  public static final String CORRECT = "correct";
+
+  /** Minutes between two readings. */
+  public static final String SYNC_EVERY = "syncEvery";
+
   private static final Map<String, List<String>> NEEDED =
       Map.of("scim", List.of("address"), "ldap", List.of("host", "bindDn", "people"));
 
@@ -31,6 +44,8 @@ public final class SettingsCheck {
           "callsAtOnce",
           "callsPerSecond",
           "ownsNothing",
+          DRIFT,
+          SYNC_EVERY,
           Seated.SETTING);
 
   private static final Map<String, Set<String>> KNOWN =
@@ -85,10 +100,12 @@ public final class SettingsCheck {
     settings.keySet().stream().filter(name -> !isKnown(name)).forEach(this::unknown);
     number("port", "\\d{1,5}");
     number("settles", "\\d{1,5}");
+    number(SYNC_EVERY, "[1-9]\\d{0,4}");
     number("patience", "\\d{1,4}");
     number("callsAtOnce", "[1-9]\\d?");
     number("callsPerSecond", "\\d{1,4}(\\.\\d{1,3})?");
     word("network", Set.of("public", "internal"));
+    word(DRIFT, Set.of("wait", CORRECT));
     word("delete", Set.of("hard", "soft"));
     word("together", Set.of("yes", "no"));
     address("address");
@@ -98,6 +115,7 @@ public final class SettingsCheck {
       problems.addAll(LdapConnector.problems(settings));
     }
     equalities();
+    matches();
     seats();
     tls(secrets);
   }
@@ -129,6 +147,7 @@ public final class SettingsCheck {
     return EVERYWHERE.contains(name)
         || KNOWN.get(kind).contains(name)
         || name.startsWith(Seated.NAME)
+        || name.startsWith(MATCH)
         || name.startsWith("equality.");
   }
 
@@ -172,6 +191,16 @@ public final class SettingsCheck {
     if (settings.containsKey(name) && !words.contains(settings.get(name))) {
       invalid(name, "It is one of " + String.join(", ", words.stream().sorted().toList()) + ".");
     }
+  }
+
+  private void matches() {
+    var expressions = new Expressions();
+    settings.forEach(
+        (name, expression) -> {
+          if (name.startsWith(MATCH)) {
+            expressions.problemOfAccount(expression, Where.field(name)).ifPresent(problems::add);
+          }
+        });
   }
 
   private void equalities() {

@@ -42,7 +42,7 @@ import org.springframework.stereotype.Component;
 
 /** What operators change themselves: an input like any other, shown before it is released. */
 @Component
-final class HandEdits {
+public final class HandEdits {
   private static final int MOST_AT_ONCE = 1_000;
 
   private final Database database;
@@ -97,7 +97,7 @@ final class HandEdits {
    * @param allowed looks at the person as edited, and refuses what the operator may not make of
    *     them
    */
-  ChangeSet edit(
+  public ChangeSet edit(
       PersonId id,
       Map<String, String> attributes,
       LocalDate until,

@@ -1,6 +1,7 @@
 package ebb.service.web;
 
 import ebb.api.AccountView;
+import ebb.api.LeftAloneView;
 import ebb.store.applications.Account;
 import java.util.List;
 
@@ -24,6 +25,10 @@ public final class AccountViews {
         List.copyOf(account.observed().groups()),
         List.copyOf(account.observed().seats()),
         account.closing(),
+        account.leftAlone() == null
+            ? null
+            : new LeftAloneView(
+                account.leftAlone().why(), account.leftAlone().by(), account.leftAlone().at()),
         account.seenAt());
   }
 

@@ -4,24 +4,28 @@ import ebb.core.application.ObservedGroup;
 import ebb.store.Among;
 import ebb.store.Json;
 import ebb.store.Page;
-import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.hibernate.StatelessSession;
 
 /** Groups of applications as they were last seen, and the accounts in each. */
 public final class Groups {
+  private static final String DELETE =
+      "delete from account_group where account_id = ? and name = ?";
+  private static final String INSERT =
+      "insert into account_group (account_id, application, name, given) values (?, ?, ?, ?)";
+
   /**
    * A group.
    *
    * @param members how many accounts are in it
+   * @param given how many of them Ebb put there
    */
-  public record Counted(ObservedGroup group, long members) {}
+  public record Counted(ObservedGroup group, long members, long given) {}
 
   public void put(StatelessSession session, String application, ObservedGroup group) {
     session
@@ -77,7 +81,8 @@ public final class Groups {
                 row ->
                     new Counted(
                         Json.read((String) row[0], ObservedGroup.class),
-                        ((Number) row[1]).longValue()))
+                        ((Number) row[1]).longValue(),
+                        ((Number) row[2]).longValue()))
             .toList();
     return new Page<>(shown, rows.size() > limit ? shown.getLast().group().name() : null);
   }
@@ -94,47 +99,66 @@ public final class Groups {
         .getResultList();
   }
 
-  /** Keeps which groups accounts are in: those whose groups are not what is kept of them. */
+  /** Keeps which groups accounts are in, where that is not what is kept of them. */
   static void keep(StatelessSession session, Collection<Account> accounts) {
-    var before = new HashMap<Long, Set<String>>();
+    var kept = new HashMap<Long, Map<String, Boolean>>();
     Among.each(
         session,
-        "select account_id, name from account_group where account_id in (%s)",
+        "select account_id, name, given from account_group where account_id in (%s)",
         accounts.stream().map(Account::id).toList(),
-        row -> before.computeIfAbsent(row.getLong(1), _ -> new HashSet<>()).add(row.getString(2)));
-    session.doWork(connection -> keep(connection, before, accounts));
+        row ->
+            kept.computeIfAbsent(row.getLong(1), _ -> new HashMap<>())
+                .put(row.getString(2), row.getBoolean(3)));
+    session.doWork(
+        connection -> {
+          try (var delete = connection.prepareStatement(DELETE);
+              var insert = connection.prepareStatement(INSERT)) {
+            for (var account : accounts) {
+              var before = kept.getOrDefault(account.id(), Map.of());
+              var now = memberships(account);
+              if (!before.equals(now)) {
+                change(account, before, now, delete, insert);
+              }
+            }
+            delete.executeBatch();
+            insert.executeBatch();
+          }
+        });
   }
 
-  private static void keep(
-      Connection connection, Map<Long, Set<String>> before, Collection<Account> accounts)
+  private static Map<String, Boolean> memberships(Account account) {
+    var memberships = new HashMap<String, Boolean>();
+    if (account.level().exists()) {
+      account
+          .observed()
+          .groups()
+          .forEach(name -> memberships.put(name, account.grounds().containsKey(name)));
+    }
+    return memberships;
+  }
+
+  private static void change(
+      Account account,
+      Map<String, Boolean> before,
+      Map<String, Boolean> now,
+      PreparedStatement delete,
+      PreparedStatement insert)
       throws SQLException {
-    try (var delete =
-            connection.prepareStatement(
-                "delete from account_group where account_id = ? and name = ?");
-        var insert =
-            connection.prepareStatement(
-                "insert into account_group (account_id, application, name) values (?, ?, ?)")) {
-      for (var account : accounts) {
-        var now = account.level().exists() ? account.observed().groups() : Set.<String>of();
-        var kept = before.getOrDefault(account.id(), Set.of());
-        for (var name : kept) {
-          if (!now.contains(name)) {
-            delete.setLong(1, account.id());
-            delete.setString(2, name);
-            delete.addBatch();
-          }
-        }
-        for (var name : now) {
-          if (!kept.contains(name)) {
-            insert.setLong(1, account.id());
-            insert.setString(2, account.application());
-            insert.setString(3, name);
-            insert.addBatch();
-          }
-        }
+    for (var one : before.entrySet()) {
+      if (!one.getValue().equals(now.get(one.getKey()))) {
+        delete.setLong(1, account.id());
+        delete.setString(2, one.getKey());
+        delete.addBatch();
       }
-      delete.executeBatch();
-      insert.executeBatch();
+    }
+    for (var one : now.entrySet()) {
+      if (!one.getValue().equals(before.get(one.getKey()))) {
+        insert.setLong(1, account.id());
+        insert.setString(2, account.application());
+        insert.setString(3, one.getKey());
+        insert.setBoolean(4, one.getValue());
+        insert.addBatch();
+      }
     }
   }
 }

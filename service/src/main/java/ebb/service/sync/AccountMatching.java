@@ -1,0 +1,212 @@
+package ebb.service.sync;
+
+import ebb.core.application.ObservedAccount;
+import ebb.core.imports.Likeness;
+import ebb.core.person.PersonId;
+import ebb.core.person.Stage;
+import ebb.service.connections.SettingsCheck;
+import ebb.service.evaluation.Evaluator;
+import ebb.service.time.BusinessClock;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.people.Logins;
+import ebb.store.people.People;
+import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleOrder;
+import ebb.store.people.StoredPerson;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.regex.Pattern;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/**
+ * Finds whose accounts are: by what Ebb left in them, then by the application's rules. Those that
+ * only look like somebody's are offered, and never taken.
+ */
+@Component
+final class AccountMatching {
+  /** Before an attribute of people, in settings that say how an account gives it. */
+  private static final String RULE = SettingsCheck.MATCH;
+
+  private static final Pattern ORIGIN = Pattern.compile("ebb-(\\d{1,18})");
+  private static final String LOGIN = "userName";
+
+  private final Evaluator evaluator;
+  private final Accounts accounts;
+  private final People people;
+  private final Logins logins;
+  private final BusinessClock clock;
+
+  AccountMatching(
+      Evaluator evaluator, Accounts accounts, People people, Logins logins, BusinessClock clock) {
+    this.evaluator = evaluator;
+    this.accounts = accounts;
+    this.people = people;
+    this.logins = logins;
+    this.clock = clock;
+  }
+
+  /**
+   * Somebody whose account one may be.
+   *
+   * @param why in words: the rule, or in what they are alike
+   * @param account what they have there already; null if nothing
+   */
+  record Candidate(StoredPerson person, List<String> why, Account account) {}
+
+  /**
+   * The people to whom these accounts belong, by the ids of the accounts. Whoever has an account
+   * there already, or would get two, is left out.
+   */
+  Map<String, PersonId> owners(
+      StatelessSession session,
+      String application,
+      Map<String, String> settings,
+      Collection<ObservedAccount> strangers) {
+    var named = named(session, settings, strangers);
+    if (named.isEmpty()) {
+      return Map.of();
+    }
+    var existing = accounts.of(session, new HashSet<>(named.values()));
+    var real = people.getAll(session, new HashSet<>(named.values())).keySet();
+    var taken = new HashSet<PersonId>();
+    var owners = new HashMap<String, PersonId>();
+    named.forEach(
+        (account, person) -> {
+          var hasOne =
+              existing.getOrDefault(person, List.of()).stream()
+                  .anyMatch(one -> one.application().equals(application) && one.level().exists());
+          if (!hasOne && real.contains(person) && taken.add(person)) {
+            owners.put(account, person);
+          }
+        });
+    return owners;
+  }
+
+  /** By the order of the accounts' ids, so that twice the same comes out. */
+  private SortedMap<String, PersonId> named(
+      StatelessSession session,
+      Map<String, String> settings,
+      Collection<ObservedAccount> strangers) {
+    var named = new TreeMap<String, PersonId>();
+    var left = new ArrayList<ObservedAccount>();
+    for (var account : strangers) {
+      origin(account)
+          .ifPresentOrElse(person -> named.put(account.id(), person), () -> left.add(account));
+    }
+    for (var setting : settings.entrySet()) {
+      if (setting.getKey().startsWith(RULE) && !left.isEmpty()) {
+        var attribute = setting.getKey().substring(RULE.length());
+        named.putAll(byRule(session, attribute, setting.getValue(), left));
+        left.removeIf(account -> named.containsKey(account.id()));
+      }
+    }
+    return named;
+  }
+
+  private static Optional<PersonId> origin(ObservedAccount account) {
+    return Optional.ofNullable(account.externalId())
+        .map(ORIGIN::matcher)
+        .filter(matcher -> matcher.matches())
+        .map(matcher -> new PersonId(Long.parseLong(matcher.group(1))));
+  }
+
+  private Map<String, PersonId> byRule(
+      StatelessSession session,
+      String attribute,
+      String expression,
+      List<ObservedAccount> strangers) {
+    var values = new HashMap<String, String>();
+    for (var account : strangers) {
+      evaluator
+          .expressions()
+          .textOfAccount(expression, texts(account))
+          .filter(value -> !value.isBlank())
+          .ifPresent(value -> values.put(account.id(), value));
+    }
+    var found = new HashMap<String, PersonId>();
+    if (attribute.equals(LOGIN)) {
+      var owners = logins.owners(session, new HashSet<>(values.values()));
+      values.forEach(
+          (account, value) ->
+              Optional.ofNullable(owners.get(value))
+                  .ifPresent(person -> found.put(account, person)));
+    } else {
+      values.forEach(
+          (account, value) ->
+              having(session, attribute, value).ifPresent(person -> found.put(account, person)));
+    }
+    return found;
+  }
+
+  /** The only one of whom this is said; two are nobody. */
+  private Optional<PersonId> having(StatelessSession session, String attribute, String value) {
+    var filter =
+        PeopleFilter.knows(attribute)
+            ? PeopleFilter.compare(attribute, "=", value)
+            : PeopleFilter.compareOwn(attribute, "=", value);
+    var found = people.list(session, filter, PeopleOrder.NAME, null, 2).items();
+    return found.size() == 1 ? Optional.of(found.getFirst().person().id()) : Optional.empty();
+  }
+
+  /** Whose an account may be, likeliest first. */
+  List<Candidate> candidates(
+      StatelessSession session, Account account, Map<String, String> settings) {
+    var observed = account.observed();
+    var named = named(session, settings, List.of(observed)).get(observed.id());
+    if (named != null) {
+      return people
+          .get(session, named)
+          .map(
+              person ->
+                  List.of(candidate(session, account, person, List.of("the application says so"))))
+          .orElse(List.of());
+    }
+    var texts = texts(observed);
+    var clues = Likeness.clues(texts);
+    var likeliest = Likeness.likeliest(clues, people.byClues(session, clues));
+    return people.all(session, likeliest).stream()
+        .flatMap(person -> alike(session, account, person, texts).stream())
+        .sorted(Comparator.comparingInt(Scored::score).reversed())
+        .map(Scored::candidate)
+        .toList();
+  }
+
+  private record Scored(Candidate candidate, int score) {}
+
+  private Optional<Scored> alike(
+      StatelessSession session, Account account, StoredPerson person, Map<String, String> texts) {
+    var departed = person.person().stage(clock.instant(), clock.zone()) == Stage.DEPARTED;
+    return Likeness.between(texts, new Likeness.Known(person.person(), false, false, departed))
+        .map(why -> new Scored(candidate(session, account, person, why.reasons()), why.score()));
+  }
+
+  private Candidate candidate(
+      StatelessSession session, Account account, StoredPerson person, List<String> why) {
+    var has = accounts.existing(session, person.person().id(), account.application());
+    return new Candidate(person, why, has.orElse(null));
+  }
+
+  /** Attributes by the names people's attributes have; the first of several. */
+  private static Map<String, String> texts(ObservedAccount account) {
+    var texts = new TreeMap<String, String>();
+    account
+        .values()
+        .forEach(
+            (name, values) -> {
+              if (!values.isEmpty()) {
+                texts.put(name, values.getFirst());
+              }
+            });
+    return texts;
+  }
+}

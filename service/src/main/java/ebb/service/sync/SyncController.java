@@ -1,0 +1,166 @@
+package ebb.service.sync;
+
+import ebb.api.AppGroupView;
+import ebb.api.Listing;
+import ebb.api.SyncRunView;
+import ebb.api.SyncView;
+import ebb.core.application.Application;
+import ebb.core.application.Level;
+import ebb.core.operator.Act;
+import ebb.core.problem.Refusal;
+import ebb.service.web.AccountViews;
+import ebb.service.web.Allowed;
+import ebb.service.web.Problems;
+import ebb.service.web.Requests;
+import ebb.store.Database;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
+import ebb.store.applications.Groups;
+import ebb.store.applications.SyncRun;
+import ebb.store.applications.SyncRuns;
+import java.security.Principal;
+import java.util.List;
+import java.util.Map;
+import org.hibernate.StatelessSession;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/applications/{name}")
+class SyncController {
+  private static final int STRANGERS_SHOWN = 100;
+
+  private final Database database;
+  private final Applications applications;
+  private final Accounts accounts;
+  private final Groups groups;
+  private final SyncRuns runs;
+  private final Syncs syncs;
+
+  SyncController(
+      Database database,
+      Applications applications,
+      Accounts accounts,
+      Groups groups,
+      SyncRuns runs,
+      Syncs syncs) {
+    this.database = database;
+    this.applications = applications;
+    this.accounts = accounts;
+    this.groups = groups;
+    this.runs = runs;
+    this.syncs = syncs;
+  }
+
+  /**
+   * Reads accounts, and proposes to put right what drifted. Writes nothing there, unless its policy
+   * is to correct.
+   *
+   * @param everything whether to read all, though the application could say what changed
+   */
+  @Allowed(Act.IMPORT)
+  @PostMapping("/sync")
+  SyncView sync(
+      @PathVariable String name,
+      @RequestParam(defaultValue = "false") boolean everything,
+      Principal principal) {
+    var application = database.read(session -> get(session, name));
+    var run = syncs.sync(application, everything, principal.getName());
+    var counts = run.counts();
+    var existing =
+        database.read(session -> accounts.counts(session, name)).entrySet().stream()
+            .filter(level -> level.getKey().exists())
+            .mapToLong(Map.Entry::getValue)
+            .sum();
+    return new SyncView(
+        name,
+        run.id(),
+        run.whole(),
+        counts.read(),
+        counts.changed(),
+        counts.found(),
+        Math.max(0, existing - counts.unmatched() - counts.drifted()),
+        counts.drifted(),
+        counts.missing(),
+        counts.unmatched(),
+        run.changeSet());
+  }
+
+  /** Readings, newest first; one that goes on shows how far it is. */
+  @Allowed(Act.SEE_SETTINGS)
+  @GetMapping("/syncs")
+  Listing<SyncRunView> syncs(
+      @PathVariable String name,
+      @RequestParam(required = false) String cursor,
+      @RequestParam(required = false) Integer limit) {
+    return database.read(
+        session -> {
+          get(session, name);
+          return Requests.listing(
+              runs.list(session, name, Requests.cursor(cursor), Requests.limit(limit)),
+              SyncController::view);
+        });
+  }
+
+  /** Groups by name, as they were last seen. */
+  @Allowed(Act.SEE)
+  @GetMapping("/groups")
+  Listing<AppGroupView> groups(
+      @PathVariable String name,
+      @RequestParam(required = false) String cursor,
+      @RequestParam(required = false) Integer limit) {
+    return database.read(
+        session -> {
+          get(session, name);
+          return Requests.listing(
+              groups.list(session, name, cursor, Requests.limit(limit)),
+              one -> view(session, name, one));
+        });
+  }
+
+  private AppGroupView view(StatelessSession session, String name, Groups.Counted one) {
+    var group = one.group();
+    var owners = accounts.byRemoteIds(session, name, group.owners());
+    return new AppGroupView(
+        group.name(),
+        one.members(),
+        one.given(),
+        group.owners().stream().map(id -> owner(owners.get(id), id)).toList(),
+        List.copyOf(group.inner()),
+        group.strangers().stream().limit(STRANGERS_SHOWN).toList());
+  }
+
+  private static String owner(Account account, String id) {
+    return account == null || account.level() == Level.GONE ? id : AccountViews.name(account);
+  }
+
+  private static SyncRunView view(SyncRun run) {
+    var counts = run.counts();
+    return new SyncRunView(
+        run.id(),
+        run.application(),
+        run.by(),
+        run.begunAt(),
+        run.endedAt(),
+        run.whole(),
+        counts.read(),
+        counts.changed(),
+        counts.found(),
+        counts.missing(),
+        counts.drifted(),
+        counts.unmatched(),
+        run.changeSet(),
+        Problems.view(run.problem()));
+  }
+
+  private Application get(StatelessSession session, String name) {
+    return applications
+        .get(session, name)
+        .orElseThrow(() -> Refusal.notFound("application", name, "See: ebb applications list"));
+  }
+}

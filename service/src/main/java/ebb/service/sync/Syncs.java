@@ -1,0 +1,330 @@
+package ebb.service.sync;
+
+import ebb.core.application.Application;
+import ebb.core.application.Part;
+import ebb.core.application.Unreachable;
+import ebb.core.change.Cause;
+import ebb.core.change.Change;
+import ebb.core.change.ChangeKind;
+import ebb.core.change.ChangeSet;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.service.changes.Proposals;
+import ebb.service.changes.Releases;
+import ebb.service.connections.Connections;
+import ebb.service.connections.SettingsCheck;
+import ebb.service.evaluation.Evaluator;
+import ebb.service.time.BusinessClock;
+import ebb.store.Database;
+import ebb.store.Keeper;
+import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
+import ebb.store.applications.Drifts;
+import ebb.store.applications.Groups;
+import ebb.store.applications.SyncRun;
+import ebb.store.applications.SyncRun.Counts;
+import ebb.store.applications.SyncRuns;
+import ebb.store.changes.ChangeSets;
+import ebb.store.changes.Changes;
+import ebb.store.journal.Journal;
+import ebb.store.journal.Journal.Deed;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
+import org.hibernate.StatelessSession;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/** Reads applications, and finds where they are not what they should be. */
+@Component
+final class Syncs {
+  private final Database database;
+  private final Connections connections;
+  private final Accounts accounts;
+  private final Applications applications;
+  private final SyncRuns runs;
+  private final Drifts drifts;
+  private final Changes changes;
+  private final ChangeSets changeSets;
+  private final Proposals proposals;
+  private final Releases releases;
+  private final SyncReading.Kept kept;
+  private final Journal journal;
+  private final BusinessClock clock;
+  private final boolean alone;
+
+  /**
+   * Applications that are being read. Two readings at once would each miss what the other wrote.
+   */
+  private final Set<String> going = ConcurrentHashMap.newKeySet();
+
+  Syncs(
+      Database database,
+      Connections connections,
+      Accounts accounts,
+      Groups groups,
+      Applications applications,
+      SyncRuns runs,
+      Drifts drifts,
+      Changes changes,
+      ChangeSets changeSets,
+      AccountMatching matching,
+      Proposals proposals,
+      Releases releases,
+      Journal journal,
+      BusinessClock clock,
+      @Value("${ebb.database-url}") String databaseUrl) {
+    this.alone = databaseUrl.startsWith("jdbc:h2:file:");
+    this.database = database;
+    this.connections = connections;
+    this.accounts = accounts;
+    this.applications = applications;
+    this.runs = runs;
+    this.drifts = drifts;
+    this.changes = changes;
+    this.changeSets = changeSets;
+    this.proposals = proposals;
+    this.releases = releases;
+    this.kept = new SyncReading.Kept(database, accounts, groups, matching);
+    this.journal = journal;
+    this.clock = clock;
+  }
+
+  /**
+   * Reads an application and shows what drifted; puts it right where its policy says so.
+   *
+   * @param all whether to read everything, though it could say what changed
+   * @throws Refusal if it is being read already, or does not answer
+   */
+  SyncRun sync(Application application, boolean all, String by) {
+    var name = application.name();
+    if (!going.add(name)) {
+      throw new Refusal(Refusal.Kind.CONFLICT, underWay(name));
+    }
+    try {
+      return run(application, all, by);
+    } finally {
+      going.remove(name);
+    }
+  }
+
+  boolean isGoing(String application) {
+    return going.contains(application);
+  }
+
+  private SyncRun run(Application application, boolean all, String by) {
+    var name = application.name();
+    var problem = connections.check(name);
+    if (problem != null) {
+      throw new Refusal(Refusal.Kind.UNAVAILABLE, problem);
+    }
+    var run = database.write(session -> runs.begin(session, name, by, clock.instant()));
+    try {
+      return read(application, all, run);
+    } catch (Unreachable e) {
+      brokenOff(run, e.problem());
+      throw new Refusal(Refusal.Kind.UNAVAILABLE, e.problem());
+    } catch (RuntimeException e) {
+      brokenOff(run, fault(name, e));
+      throw e;
+    }
+  }
+
+  private SyncRun read(Application application, boolean all, SyncRun run) throws Unreachable {
+    var name = application.name();
+    var since = all ? null : database.read(session -> runs.mark(session, name));
+    try (var keeper = new Keeper()) {
+      var reading =
+          new SyncReading(
+              kept,
+              name,
+              application.settings(),
+              connections.capabilities(name).has(Part.RESTORE),
+              clock.instant(),
+              keeper,
+              counts -> progress(run, counts));
+      if (since == null) {
+        reading.expectAll();
+      }
+      var end = connections.to(name).read(since, reading);
+      reading.finish(end);
+      // Kept only now: what was not taken in to its end has to come again.
+      database.writeAll(session -> runs.keepMark(session, name, end.mark()));
+      var set = compare(name, reading.affected(), run.by());
+      return ended(run.at(end.whole(), reading.counts()), set);
+    }
+  }
+
+  private void progress(SyncRun run, Counts counts) {
+    database.writeForNow(session -> runs.put(session, run.at(run.whole(), counts)));
+  }
+
+  /**
+   * Computes those whose accounts changed, and those who were not as they should be the last time.
+   * One set holds all that drifted: the one before it gives way.
+   */
+  Optional<ChangeSet> compare(String application, Set<PersonId> affected, String by) {
+    database.writeAll(
+        session ->
+            changeSets
+                .shownDrift(session, application)
+                .ifPresent(set -> proposals.abandon(session, set)));
+    var drifting = new HashSet<PersonId>();
+    var parts = parts(application, affected);
+    var set =
+        proposals.differences(
+            Cause.SYNC,
+            "drift in " + application,
+            by,
+            parts,
+            draft -> {
+              // What follows from inputs has its own set.
+              var isDrift =
+                  draft.application().equals(application)
+                      && draft.step().kind() != ChangeKind.CLOSE;
+              if (isDrift) {
+                drifting.add(draft.person());
+              }
+              return isDrift;
+            });
+    for (var part : parts) {
+      database.writeForNow(session -> keepDrift(session, application, part, drifting));
+    }
+    return set;
+  }
+
+  /** Whoever's is being put right is looked at again until it is. */
+  private void keepDrift(
+      StatelessSession session, String application, List<PersonId> part, Set<PersonId> drifting) {
+    var looked = new HashSet<>(part);
+    changes.underWay(session, part).stream()
+        .filter(change -> change.application().equals(application))
+        .map(Change::person)
+        .filter(person -> !drifting.contains(person))
+        .forEach(looked::remove);
+    drifts.keep(session, application, looked, drifting, clock.instant());
+  }
+
+  private List<List<PersonId>> parts(String application, Set<PersonId> affected) {
+    var all = new TreeSet<>(affected);
+    var last = new PersonId(0);
+    Set<PersonId> more;
+    do {
+      var after = last;
+      more = database.read(session -> drifts.people(session, application, after, Evaluator.PART));
+      all.addAll(more);
+      last = more.isEmpty() ? last : ((TreeSet<PersonId>) more).last();
+    } while (!more.isEmpty());
+    var parts = new ArrayList<List<PersonId>>();
+    var part = new ArrayList<PersonId>();
+    for (var person : all) {
+      part.add(person);
+      if (part.size() == Evaluator.PART) {
+        parts.add(List.copyOf(part));
+        part.clear();
+      }
+    }
+    if (!part.isEmpty()) {
+      parts.add(part);
+    }
+    return parts;
+  }
+
+  private SyncRun ended(SyncRun run, Optional<ChangeSet> set) {
+    var name = run.application();
+    var ended =
+        database.write(
+            session -> {
+              var now = clock.instant();
+              var read = run.counts();
+              var counts =
+                  new Counts(
+                      read.read(),
+                      read.changed(),
+                      read.found(),
+                      read.missing(),
+                      drifts.count(session, name),
+                      accounts.countUnmatched(session, name));
+              var one = run.ended(now, counts, set.map(ChangeSet::id).orElse(null));
+              runs.put(session, one);
+              runs.prune(session, name);
+              applications.synced(session, name, now);
+              journal.write(session, now, Deed.of(run.by(), words(one)));
+              return one;
+            });
+    set.filter(_ -> SettingsCheck.CORRECT.equals(policy(name)))
+        .ifPresent(releases::releaseByItself);
+    return ended;
+  }
+
+  private String policy(String application) {
+    return database
+        .read(session -> applications.get(session, application))
+        .map(Application::settings)
+        .orElse(Map.of())
+        .get(SettingsCheck.DRIFT);
+  }
+
+  private static String words(SyncRun run) {
+    var counts = run.counts();
+    return "synced %s: %d read, %d drifted, %d missing, %d unmatched"
+        .formatted(
+            run.application(),
+            counts.read(),
+            counts.drifted(),
+            counts.missing(),
+            counts.unmatched());
+  }
+
+  private void brokenOff(SyncRun run, Problem why) {
+    database.writeAll(
+        session ->
+            runs.put(
+                session, runs.get(session, run.id()).orElse(run).brokenOff(clock.instant(), why)));
+  }
+
+  /** Those that were going on when a process alone on its database was ended. */
+  @EventListener(ApplicationReadyEvent.class)
+  void breakOffDead() {
+    if (alone) {
+      database.read(runs::going).stream()
+          .filter(run -> !going.contains(run.application()))
+          .forEach(run -> brokenOff(run, interrupted(run.application())));
+    }
+  }
+
+  private static Problem interrupted(String application) {
+    return new Problem(
+        "sync-interrupted",
+        "The reading of %s was interrupted.".formatted(application),
+        "Ebb was stopped while it went on; what was read is kept.",
+        "Sync it again.",
+        null);
+  }
+
+  private static Problem fault(String application, RuntimeException e) {
+    return new Problem(
+        "sync-fault",
+        "The reading of %s met a fault of Ebb's own.".formatted(application),
+        e.toString(),
+        "Sync it again; if that goes on, tell whoever looks after Ebb.",
+        null);
+  }
+
+  private static Problem underWay(String application) {
+    return new Problem(
+        "sync-under-way",
+        "%s is being read already.".formatted(application),
+        "Two readings at once would each miss what the other takes in.",
+        "Wait for it to end: ebb applications syncs " + application,
+        null);
+  }
+}

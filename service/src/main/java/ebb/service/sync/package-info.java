@@ -1,0 +1,2 @@
+/** Reading applications, and what to do about what is found in them. */
+package ebb.service.sync;
