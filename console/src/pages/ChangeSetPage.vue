@@ -49,7 +49,8 @@ const isPart = computed(() => set.value?.state === 'shown' && set.value.peopleLe
 const isHalted = computed(() => set.value?.counts.some((one) => one.state === 'halted') ?? false)
 const CAUSES: Record<string, string> = {
   import: 'a file brought in', hand: 'an edit by hand', 'take-back': 'the taking back of another set', rule: 'an edited rule',
-  date: 'a date that was reached', sync: 'a sync', departure: 'a departure whose gates are open', order: 'an order'
+  date: 'a date that was reached', sync: 'a sync', correction: 'a sync of an application in which drift is put right at once', departure: 'a departure whose gates are open', order: 'an order',
+  feed: 'a feed', emergency: 'an emergency stop'
 }
 const STATES: Record<string, string> = {
   draft: 'is being computed', shown: 'shown; nothing of it is written', releasing: 'is being released', released: 'released', discarded: 'given up; nothing of it was written'

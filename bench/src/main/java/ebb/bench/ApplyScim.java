@@ -57,7 +57,7 @@ final class ApplyScim {
       SetUp.run(ebb, stage);
       connect(ebb, stage);
       for (int i = -1; i < pairs; i++) {
-        release(ebb, people(i + 1, accounts));
+        release(ebb, People.file(folder, i + 1, accounts));
         stage.mailHouse().manners().delay(delay);
         var one = goOn(ebb, stage.mailHouse(), accounts);
         var other = bare(client, pool, stage.mailHouse(), i + 1, accounts);
@@ -85,31 +85,6 @@ final class ApplyScim {
     // Only one application, so that nothing else is at work meanwhile.
     ebb.done("applications", "pause", "directory", "--why=not measured");
     ebb.done("applications", "pause", "mail-house", "--why=until all is released");
-  }
-
-  private Path people(int round, int count) throws IOException {
-    var file = folder.resolve("people-%d.csv".formatted(round));
-    try (var out = Files.newBufferedWriter(file)) {
-      out.write(
-          "Staff no,Family name,Given name,Job,Unit,Island,Line manager,Contract,Private mail,"
-              + "Mobile,First day,Last day,Payroll group");
-      out.newLine();
-      for (int i = 0; i < count; i++) {
-        out.write(
-            "%d-%06d,%s,%s,Mate,Deck,Skerrow,,employee,,,01.03.2026,,"
-                .formatted(round, i, word(round * 1_000_000L + i), word(i * 31L + round)));
-        out.newLine();
-      }
-    }
-    return file;
-  }
-
-  private static String word(long number) {
-    var letters = new StringBuilder();
-    for (long left = number * 2_654_435_761L + 7; letters.length() < 8; left = left / 26 + 11) {
-      letters.append((char) ('a' + Math.floorMod(left, 26)));
-    }
-    return letters.toString();
   }
 
   private static void release(Client ebb, Path file) {

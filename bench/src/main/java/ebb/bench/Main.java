@@ -12,7 +12,7 @@ import java.util.List;
 public final class Main {
   private static final int PAIRS = 5;
 
-  /** The fourth of files, import-changed, is measured with import-same. */
+  /** import-changed is measured with import-same; sync-ldap-first and -changed with sync-ldap. */
   private static final List<String> ALL =
       List.of(
           "list-people",
@@ -25,7 +25,8 @@ public final class Main {
           "feed-day",
           "apply-scim",
           "apply-scim-0",
-          "journal-append");
+          "journal-append",
+          "sync-ldap");
 
   public static void main(String[] arguments) throws Exception {
     // As the service has it.
@@ -72,6 +73,8 @@ public final class Main {
                     .run(name, quick ? 1_000 : 10_000, Duration.ZERO, 4));
         case "journal-append" ->
             List.of(JournalAppend.run(folder.toAbsolutePath(), quick ? 10_000 : 100_000, PAIRS));
+        case "sync-ldap" ->
+            new SyncLdap(root, folder.toAbsolutePath(), PAIRS).run(quick ? 10_000 : 100_000);
         default ->
             throw new IllegalArgumentException(
                 "There is no benchmark %s; there are %s.".formatted(name, String.join(", ", ALL)));

@@ -17,6 +17,9 @@ alter table application add column sync_mark varchar(4000);
 -- Accounts that are left as they are, with who said so and why.
 alter table account add column left_alone varchar;
 
+-- All accounts of an application are gone through at each reading of everything.
+create index account_application on account (application, id);
+
 -- What accounts say of their groups, by group; given are those in which Ebb put them.
 create table account_group (
   account_id bigint not null,

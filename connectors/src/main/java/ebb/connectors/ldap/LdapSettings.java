@@ -109,7 +109,8 @@ record LdapSettings(
     return new LdapSettings(
         servers(settings, security == Security.LDAPS ? PORT_OF_LDAPS : PORT),
         security,
-        Network.valueOf(settings.getOrDefault("network", "public").toUpperCase(Locale.ROOT)),
+        // Directories stand within, as a rule.
+        Network.valueOf(settings.getOrDefault("network", "internal").toUpperCase(Locale.ROOT)),
         settings.containsKey("patience")
             ? Duration.ofSeconds(Long.parseLong(settings.get("patience")))
             : PATIENCE,

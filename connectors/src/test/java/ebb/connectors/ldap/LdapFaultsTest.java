@@ -10,6 +10,7 @@ import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
+import ebb.standins.Slapd;
 import ebb.standins.StaffDirectory;
 import java.net.InetAddress;
 import java.net.ServerSocket;

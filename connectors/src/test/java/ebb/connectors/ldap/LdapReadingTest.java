@@ -12,6 +12,7 @@ import ebb.core.application.Outcome;
 import ebb.core.application.Reading;
 import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
+import ebb.standins.Slapd;
 import ebb.standins.StaffDirectory;
 import java.util.List;
 import java.util.Map;

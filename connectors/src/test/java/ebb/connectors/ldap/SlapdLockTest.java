@@ -7,6 +7,7 @@ import ebb.core.application.Connector;
 import ebb.core.application.Instruction;
 import ebb.core.application.Outcome;
 import ebb.core.application.Secret;
+import ebb.standins.Slapd;
 import ebb.standins.StaffDirectory;
 import java.util.List;
 import java.util.Map;

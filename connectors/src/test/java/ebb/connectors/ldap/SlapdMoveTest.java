@@ -9,6 +9,7 @@ import ebb.core.application.Connector;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
+import ebb.standins.Slapd;
 import ebb.standins.StaffDirectory;
 import java.util.List;
 import java.util.Map;

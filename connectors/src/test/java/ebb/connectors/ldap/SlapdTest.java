@@ -6,6 +6,7 @@ import ebb.connectors.ConnectorContract;
 import ebb.core.application.Connector;
 import ebb.core.application.Equality;
 import ebb.core.application.Unreachable;
+import ebb.standins.Slapd;
 import ebb.standins.StaffDirectory;
 import java.util.Map;
 import org.testng.annotations.AfterClass;

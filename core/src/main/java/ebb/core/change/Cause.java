@@ -10,7 +10,10 @@ public enum Cause {
   TAKE_BACK,
   RULE,
   DATE,
+  /** A reading of an application. */
   SYNC,
+  /** The same, of an application in which what drifted is put right at once. */
+  CORRECTION,
   DEPARTURE,
   ORDER,
   EMERGENCY;
@@ -22,6 +25,11 @@ public enum Cause {
   public boolean releases(ChangeKind kind) {
     return switch (this) {
       case DATE, FEED -> !kind.isDestructive();
+      case CORRECTION ->
+          switch (kind) {
+            case CREATE, UPDATE, JOIN, TAKE_SEAT -> true;
+            case OPEN, SUSPEND, RETURN, LEAVE, FREE_SEAT, CLOSE, DELETE, RESET, SHUT -> false;
+          };
       case DEPARTURE, ORDER, EMERGENCY -> true;
       case IMPORT, HAND, TAKE_BACK, RULE, SYNC -> false;
     };

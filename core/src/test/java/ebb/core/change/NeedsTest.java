@@ -101,7 +101,10 @@ public class NeedsTest {
       assertThat(Cause.DATE.releases(kind)).as(kind.word()).isEqualTo(!kind.isDestructive());
       assertThat(Cause.IMPORT.releases(kind)).as(kind.word()).isFalse();
       assertThat(Cause.SYNC.releases(kind)).as(kind.word()).isFalse();
+      assertThat(Cause.CORRECTION.releases(kind) && kind.isDestructive()).as(kind.word()).isFalse();
     }
+    assertThat(Cause.CORRECTION.releases(ChangeKind.UPDATE)).isTrue();
+    assertThat(Cause.CORRECTION.releases(ChangeKind.SUSPEND)).isFalse();
   }
 
   private static Needs.Ordered order(List<Draft> drafts) {

@@ -229,9 +229,13 @@ class ApplicationController {
                   .collect(Collectors.toSet());
           Map<PersonId, String> names =
               owners.isEmpty() ? Map.of() : people.displayNames(session, owners);
-          return Requests.listing(
-              page, account -> AccountViews.view(account, names.get(account.person())));
+          return Requests.listing(page, account -> view(account, names));
         });
+  }
+
+  private static AccountView view(Account account, Map<PersonId, String> names) {
+    return AccountViews.view(
+        account, account.person() == null ? null : names.get(account.person()));
   }
 
   private Application get(StatelessSession session, String name) {

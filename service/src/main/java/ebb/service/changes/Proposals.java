@@ -42,7 +42,8 @@ import org.springframework.stereotype.Component;
 @Component
 public final class Proposals {
   /** Causes that change no inputs: a newer computation stands in place of what they proposed. */
-  private static final Set<Cause> WITHOUT_INPUTS = Set.of(Cause.DATE, Cause.SYNC, Cause.RULE);
+  private static final Set<Cause> WITHOUT_INPUTS =
+      Set.of(Cause.DATE, Cause.SYNC, Cause.CORRECTION, Cause.RULE);
 
   private static final int ROWS_AT_ONCE = 1_000;
 

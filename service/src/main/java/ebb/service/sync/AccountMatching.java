@@ -19,11 +19,15 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.regex.Pattern;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
@@ -39,6 +43,7 @@ final class AccountMatching {
 
   private static final Pattern ORIGIN = Pattern.compile("ebb-(\\d{1,18})");
   private static final String LOGIN = "userName";
+  private static final int SAME_LOGIN = 50;
 
   private final Evaluator evaluator;
   private final Accounts accounts;
@@ -173,21 +178,54 @@ final class AccountMatching {
     }
     var texts = texts(observed);
     var clues = Likeness.clues(texts);
-    var likeliest = Likeness.likeliest(clues, people.byClues(session, clues));
-    return people.all(session, likeliest).stream()
-        .flatMap(person -> alike(session, account, person, texts).stream())
+    var likely = new LinkedHashSet<>(logins.owners(session, names(texts)).values());
+    var sameLogin = Set.copyOf(likely);
+    likely.addAll(Likeness.likeliest(clues, people.byClues(session, clues)));
+    return people.all(session, likely).stream()
+        .flatMap(
+            person ->
+                alike(session, account, person, texts, sameLogin.contains(person.person().id()))
+                    .stream())
         .sorted(Comparator.comparingInt(Scored::score).reversed())
         .map(Scored::candidate)
         .toList();
   }
 
+  /** By which somebody may be called who signs in with the account. */
+  private static Set<String> names(Map<String, String> texts) {
+    var names = new TreeSet<String>();
+    for (var attribute : List.of(LOGIN, "emails.work")) {
+      var text = texts.getOrDefault(attribute, "").toLowerCase(Locale.ROOT);
+      names.add(text.replaceFirst("@.*", ""));
+    }
+    names.remove("");
+    return names;
+  }
+
   private record Scored(Candidate candidate, int score) {}
 
+  /** Nothing is taken for granted here: a name alone is reason enough to offer somebody. */
   private Optional<Scored> alike(
-      StatelessSession session, Account account, StoredPerson person, Map<String, String> texts) {
+      StatelessSession session,
+      Account account,
+      StoredPerson person,
+      Map<String, String> texts,
+      boolean sameLogin) {
     var departed = person.person().stage(clock.instant(), clock.zone()) == Stage.DEPARTED;
-    return Likeness.between(texts, new Likeness.Known(person.person(), false, false, departed))
-        .map(why -> new Scored(candidate(session, account, person, why.reasons()), why.score()));
+    var why = new ArrayList<String>();
+    var score = 0;
+    if (sameLogin) {
+      why.add("the same login");
+      score = SAME_LOGIN;
+    }
+    var near = Likeness.near(texts, new Likeness.Known(person.person(), false, false, departed));
+    if (near.isPresent()) {
+      why.addAll(near.get().reasons());
+      score += near.get().score();
+    }
+    return why.isEmpty()
+        ? Optional.empty()
+        : Optional.of(new Scored(candidate(session, account, person, why), score));
   }
 
   private Candidate candidate(

@@ -32,7 +32,6 @@ import ebb.store.journal.Journal.Deed;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -181,7 +180,7 @@ final class Syncs {
     var parts = parts(application, affected);
     var set =
         proposals.differences(
-            Cause.SYNC,
+            corrects(application) ? Cause.CORRECTION : Cause.SYNC,
             "drift in " + application,
             by,
             parts,
@@ -260,17 +259,15 @@ final class Syncs {
               journal.write(session, now, Deed.of(run.by(), words(one)));
               return one;
             });
-    set.filter(_ -> SettingsCheck.CORRECT.equals(policy(name)))
-        .ifPresent(releases::releaseByItself);
+    set.filter(one -> one.cause() == Cause.CORRECTION).ifPresent(releases::releaseByItself);
     return ended;
   }
 
-  private String policy(String application) {
+  private boolean corrects(String application) {
     return database
         .read(session -> applications.get(session, application))
-        .map(Application::settings)
-        .orElse(Map.of())
-        .get(SettingsCheck.DRIFT);
+        .map(one -> SettingsCheck.CORRECT.equals(one.settings().get(SettingsCheck.DRIFT)))
+        .orElse(false);
   }
 
   private static String words(SyncRun run) {

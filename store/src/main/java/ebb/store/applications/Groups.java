@@ -67,7 +67,9 @@ public final class Groups {
         session
             .createNativeQuery(
                 "select g.body, (select count(*) from account_group a"
-                    + " where a.application = g.application and a.name = g.name)"
+                    + " where a.application = g.application and a.name = g.name) members,"
+                    + " (select count(*) from account_group a where a.given"
+                    + " and a.application = g.application and a.name = g.name) given"
                     + " from app_group g where g.application = :application and g.name > :after"
                     + " order by g.name",
                 Object[].class)

@@ -130,7 +130,7 @@ public final class ChangeSets {
   public Optional<Long> shownDrift(StatelessSession session, String application) {
     return session
         .createSelectionQuery(
-            "select s.id from ChangeSetEntity s where s.state = 'SHOWN' and s.cause = 'SYNC'"
+            "select s.id from ChangeSetEntity s where s.state = 'SHOWN' and s.cause in ('SYNC', 'CORRECTION')"
                 + " and exists (select 1 from ChangeEntity c where c.changeSetId = s.id"
                 + " and c.state = 'PROPOSED' and c.application = :application)"
                 + " order by s.id desc",
