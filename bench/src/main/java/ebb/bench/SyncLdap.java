@@ -22,7 +22,8 @@ import java.util.List;
 final class SyncLdap {
   private static final int CHANGES = 100;
   private static final String SYNC = "moduleload syncprov";
-  private static final String WITH_LOG = "overlay syncprov\nsyncprov-sessionlog 10000";
+  private static final String WITH_LOG =
+      Slapd.NO_LIMITS + "\noverlay syncprov\nsyncprov-sessionlog 10000";
 
   private static final String RULE =
       """

@@ -39,6 +39,7 @@ final class ApplicationsCommand {
   private static final String PATH = "/api/v1/applications";
 
   private static final int MOST_SEATS = 100;
+  private static final int COUNTED = 1_000;
 
   @ParentCommand private Main main;
 
@@ -275,14 +276,14 @@ final class ApplicationsCommand {
         found,
         () -> {
           out.line(
-              "%s: %d accounts %s, %d in step, %d drifted, %d missing, %d of nobody known",
+              "%s: %d accounts %s%s, %d drifted, %d missing, %s of nobody known",
               found.application(),
               found.read(),
               found.everything() ? "read" : "changed and read",
-              found.inStep(),
+              found.inStep() == null ? "" : ", %d in step".formatted(found.inStep()),
               found.drifted(),
               found.missing(),
-              found.unmatched());
+              strangers(found));
           if (found.changeSet() != null) {
             out.line("  To put right what drifted: ebb changes show %d --all", found.changeSet());
           }
@@ -290,6 +291,12 @@ final class ApplicationsCommand {
             out.line("  Of nobody: ebb applications accounts %s --unmatched", found.application());
           }
         });
+  }
+
+  private static String strangers(SyncView found) {
+    return !found.everything() && found.unmatched() > COUNTED
+        ? "more than " + COUNTED
+        : Long.toString(found.unmatched());
   }
 
   @Command(

@@ -44,10 +44,19 @@ public final class Slapd implements AutoCloseable {
       rootpw secret
       directory %1$s
       sizelimit 500
-      limits dn.exact="cn=ebb,ou=services,dc=skerrow,dc=example" size.soft=100 size.hard=100 size.prtotal=unlimited
-      index objectClass,originKey,entryUUID,uid,member,manager eq
+      %4$s
+      index objectClass,originKey,entryUUID,entryCSN,uid,member,uniqueMember,manager eq
       %3$s
       """;
+
+  /** Ebb reads all by pages only, unless a test says otherwise. */
+  private static final String LIMITS = "limits dn.exact=\"" + StaffDirectory.ADMIN + "\" ";
+
+  private static final String USUAL_LIMITS =
+      LIMITS + "size.soft=100 size.hard=100 size.prtotal=unlimited";
+
+  /** A line of configuration: Ebb reads as much as it asks for. */
+  public static final String NO_LIMITS = LIMITS + "size=unlimited";
 
   private final Path folder;
   private final List<String> command;
@@ -107,7 +116,9 @@ public final class Slapd implements AutoCloseable {
 
   private static Path write(Path folder, String global, String overlays) throws IOException {
     return Files.writeString(
-        folder.resolve("slapd.conf"), CONFIGURATION.formatted(folder, global, overlays));
+        folder.resolve("slapd.conf"),
+        CONFIGURATION.formatted(
+            folder, global, overlays, overlays.contains(LIMITS) ? "" : USUAL_LIMITS));
   }
 
   private static Slapd stopped(String global, String overlays, String scheme) throws IOException {

@@ -17,8 +17,11 @@ alter table application add column sync_mark varchar(4000);
 -- Accounts that are left as they are, with who said so and why.
 alter table account add column left_alone varchar;
 
--- All accounts of an application are gone through at each reading of everything.
-create index account_application on account (application, id);
+-- Whether an account is there, nobody's, and not left alone: such are listed and counted.
+alter table account add column stranger boolean default false not null;
+update account set stranger = true where person_id is null and level <> 'GONE';
+create index account_stranger on account (application, stranger, id);
+create index account_level on account (application, level);
 
 -- What accounts say of their groups, by group; given are those in which Ebb put them.
 create table account_group (

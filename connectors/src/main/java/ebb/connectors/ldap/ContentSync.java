@@ -133,9 +133,13 @@ final class ContentSync {
         .orElse(false);
   }
 
-  /** It is too old, of another server, or no cookie at all. */
+  /**
+   * It is too old, of another server, or no cookie at all; or more changed than may be read without
+   * pages.
+   */
   private static boolean isRefused(LDAPException e) {
-    return e.getResultCode() == ResultCode.E_SYNC_REFRESH_REQUIRED
+    return e.getResultCode() == ResultCode.SIZE_LIMIT_EXCEEDED
+        || e.getResultCode() == ResultCode.E_SYNC_REFRESH_REQUIRED
         || e.getResultCode() == ResultCode.PROTOCOL_ERROR
         || e.getResultCode() == ResultCode.UNWILLING_TO_PERFORM;
   }

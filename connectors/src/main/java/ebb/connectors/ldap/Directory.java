@@ -13,6 +13,7 @@ import com.unboundid.ldap.sdk.NameResolver;
 import com.unboundid.ldap.sdk.PostConnectProcessor;
 import com.unboundid.ldap.sdk.ResultCode;
 import com.unboundid.ldap.sdk.SearchRequest;
+import com.unboundid.ldap.sdk.SearchResult;
 import com.unboundid.ldap.sdk.SearchResultEntry;
 import com.unboundid.ldap.sdk.SearchScope;
 import com.unboundid.ldap.sdk.ServerSet;
@@ -31,6 +32,9 @@ import java.net.UnknownHostException;
 import java.security.GeneralSecurityException;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javax.net.ssl.SSLContext;
@@ -257,20 +261,43 @@ final class Directory implements AutoCloseable {
       this.names = names;
     }
 
+    /** The server makes the next page ready while something is done with the one before. */
     @Override
     public Object from(LDAPConnection connection) throws LDAPException, Unreachable {
-      ASN1OctetString cookie = null;
-      do {
-        var request = new SearchRequest(base.toString(), SearchScope.SUB, filter, names);
-        request.addControl(new SimplePagedResultsControl(PAGE, cookie, true));
-        var result = connection.search(request);
-        begun = true;
-        result.getSearchEntries().forEach(each);
-        end.reached();
-        var response = SimplePagedResultsControl.get(result);
-        cookie = response == null || !response.moreResultsToReturn() ? null : response.getCookie();
-      } while (cookie != null);
+      try (var ahead = Executors.newSingleThreadExecutor()) {
+        var coming = ahead.submit(() -> connection.search(request(null)));
+        while (coming != null) {
+          var result = page(coming);
+          begun = true;
+          var response = SimplePagedResultsControl.get(result);
+          coming =
+              response == null || !response.moreResultsToReturn()
+                  ? null
+                  : ahead.submit(() -> connection.search(request(response.getCookie())));
+          result.getSearchEntries().forEach(each);
+          end.reached();
+        }
+      }
       return null;
+    }
+
+    private SearchRequest request(ASN1OctetString cookie) {
+      var request = new SearchRequest(base.toString(), SearchScope.SUB, filter, names);
+      request.addControl(new SimplePagedResultsControl(PAGE, cookie, true));
+      return request;
+    }
+
+    private static SearchResult page(Future<SearchResult> coming) throws LDAPException {
+      try {
+        return coming.get();
+      } catch (ExecutionException e) {
+        throw e.getCause() instanceof LDAPException said
+            ? said
+            : new LDAPException(ResultCode.LOCAL_ERROR, e.getMessage(), e);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new LDAPException(ResultCode.USER_CANCELED, "Interrupted", e);
+      }
     }
   }
 

@@ -89,6 +89,22 @@ public class LdapReadingTest {
   }
 
   @Test
+  public void whereMoreChangedThanMayBeReadAtOnceEverythingIsReadByPages() throws Exception {
+    try (var slapd = Slapd.start(SYNC, WITH_LOG);
+        var connector = open(slapd)) {
+      var mark = new Seen().read(connector, null).mark();
+      for (int i = 0; i < 120; i++) {
+        make(connector, "p" + i);
+      }
+      var seen = new Seen();
+
+      assertThat(seen.read(connector, mark).whole()).isTrue();
+
+      assertThat(seen.changed).hasSize(120);
+    }
+  }
+
+  @Test
   public void aServerFilledAnewIsNotTakenForOneThatLostAll() throws Exception {
     String mark;
     try (var slapd = Slapd.start(SYNC, WITH_LOG);

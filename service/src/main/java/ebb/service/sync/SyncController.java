@@ -18,6 +18,7 @@ import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.applications.Groups;
 import ebb.store.applications.SyncRun;
+import ebb.store.applications.SyncRun.Counts;
 import ebb.store.applications.SyncRuns;
 import java.security.Principal;
 import java.util.List;
@@ -72,11 +73,6 @@ class SyncController {
     var application = database.read(session -> get(session, name));
     var run = syncs.sync(application, everything, principal.getName());
     var counts = run.counts();
-    var existing =
-        database.read(session -> accounts.counts(session, name)).entrySet().stream()
-            .filter(level -> level.getKey().exists())
-            .mapToLong(Map.Entry::getValue)
-            .sum();
     return new SyncView(
         name,
         run.id(),
@@ -84,11 +80,20 @@ class SyncController {
         counts.read(),
         counts.changed(),
         counts.found(),
-        Math.max(0, existing - counts.unmatched() - counts.drifted()),
+        run.whole() ? inStep(name, counts) : null,
         counts.drifted(),
         counts.missing(),
         counts.unmatched(),
         run.changeSet());
+  }
+
+  private long inStep(String name, Counts counts) {
+    var existing =
+        database.read(session -> accounts.counts(session, name)).entrySet().stream()
+            .filter(level -> level.getKey().exists())
+            .mapToLong(Map.Entry::getValue)
+            .sum();
+    return Math.max(0, existing - counts.unmatched() - counts.drifted());
   }
 
   /** Readings, newest first; one that goes on shows how far it is. */

@@ -21,6 +21,8 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -85,6 +87,11 @@ final class SyncReading implements Sightings {
   /** Before everything is read: what is kept of each account need not be looked up then. */
   void expectAll() {
     known = new KeyTable(0);
+    // Meanwhile the application is asked for its first pages.
+    keeper.keep(this::goThroughKnown);
+  }
+
+  private void goThroughKnown() {
     kept.database()
         .read(
             session -> {
@@ -127,6 +134,7 @@ final class SyncReading implements Sightings {
       keepPart();
       keeper.finish();
       expectAll();
+      keeper.finish();
       changedIds.forEach(id -> known.name(Print.of(id), 1));
     }
   }
@@ -172,7 +180,8 @@ final class SyncReading implements Sightings {
   private void moved(StatelessSession session, Account account, String group, boolean joined) {
     var names = new TreeSet<>(account.observed().groups());
     if (joined ? names.add(group) : names.remove(group)) {
-      put(session, account, account.observed().inGroups(names));
+      var observed = account.observed().inGroups(names);
+      putAll(session, List.of(account.seen(level(account, observed), observed, now)));
     }
   }
 
@@ -199,11 +208,18 @@ final class SyncReading implements Sightings {
     return !known.isSame(key, Print.of(Accounts.written(account)));
   }
 
+  /** Not one of those that were gone through before. */
+  private boolean mayBeKnown(String id) {
+    return known == null || known.person(Print.of(id)) != 0;
+  }
+
   private void keep(StatelessSession session, List<ObservedAccount> differing) {
     var there =
         kept.accounts()
             .byRemoteIds(
-                session, application, differing.stream().map(ObservedAccount::id).toList());
+                session,
+                application,
+                differing.stream().map(ObservedAccount::id).filter(this::mayBeKnown).toList());
     var strangers =
         differing.stream()
             .filter(
@@ -218,19 +234,21 @@ final class SyncReading implements Sightings {
                 (int)
                     differing.stream().filter(account -> !there.containsKey(account.id())).count());
     var made = new ArrayList<Account>();
+    var seen = new ArrayList<Account>();
     for (var observed : differing) {
       var account = there.get(observed.id());
       var owner = owners.get(observed.id());
       if (account == null) {
         made.add(made(numbers.pop(), owner, observed));
       } else {
-        seen(session, account, owner, observed);
+        seen(account, owner, observed).ifPresent(seen::add);
       }
       if (owner != null) {
         affected.add(owner);
       }
     }
     kept.accounts().addAll(session, made);
+    putAll(session, seen);
     found.addAndGet(made.size());
   }
 
@@ -247,22 +265,22 @@ final class SyncReading implements Sightings {
         now);
   }
 
-  private void seen(
-      StatelessSession session, Account account, PersonId owner, ObservedAccount observed) {
+  /** Empty if it is as it was. */
+  private Optional<Account> seen(Account account, PersonId owner, ObservedAccount observed) {
     var owned = owner == null ? account : account.of(owner);
     var isGone = !account.level().exists() && !observed.usable() && comesBack;
     var isAsKept = account.observed().equals(observed) && account.level().exists();
-    if (!isGone && (owner != null || !isAsKept)) {
-      put(session, owned, observed);
-    }
+    return !isGone && (owner != null || !isAsKept)
+        ? Optional.of(owned.seen(level(account, observed), observed, now))
+        : Optional.empty();
   }
 
-  private void put(StatelessSession session, Account account, ObservedAccount observed) {
-    changed.incrementAndGet();
-    kept.accounts().put(session, account.seen(level(account, observed), observed, now));
-    if (account.person() != null) {
-      affected.add(account.person());
+  private void putAll(StatelessSession session, List<Account> all) {
+    changed.addAndGet(all.size());
+    if (!all.isEmpty()) {
+      kept.accounts().putAll(session, all);
     }
+    all.stream().map(Account::person).filter(Objects::nonNull).forEach(affected::add);
   }
 
   private static Level level(Account account, ObservedAccount observed) {
@@ -294,7 +312,7 @@ final class SyncReading implements Sightings {
     }
     if (!gone.isEmpty() || !members.isEmpty()) {
       kept.database()
-          .writeAll(
+          .writeForNow(
               session -> {
                 gone(session, kept.accounts().byRemoteIds(session, application, gone).values());
                 members.forEach((group, ids) -> keepMembers(session, group, ids));
@@ -307,13 +325,13 @@ final class SyncReading implements Sightings {
     for (int from = 0; from < numbers.size(); from += PART) {
       var some = numbers.subList(from, Math.min(from + PART, numbers.size()));
       kept.database()
-          .writeAll(session -> gone(session, kept.accounts().getAll(session, some).values()));
+          .writeForNow(session -> gone(session, kept.accounts().getAll(session, some).values()));
     }
   }
 
   private void keepGroups(boolean whole) {
     if (whole || !groups.isEmpty() || !groupsGone.isEmpty()) {
-      kept.database().writeAll(session -> keepGroups(session, whole));
+      kept.database().writeForNow(session -> keepGroups(session, whole));
     }
   }
 

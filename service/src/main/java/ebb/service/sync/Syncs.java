@@ -29,6 +29,7 @@ import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -36,6 +37,8 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.AtomicReference;
 import org.hibernate.StatelessSession;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -45,6 +48,11 @@ import org.springframework.stereotype.Component;
 /** Reads applications, and finds where they are not what they should be. */
 @Component
 final class Syncs {
+  private static final Duration TELL_EVERY = Duration.ofSeconds(1);
+
+  /** Accounts of nobody are counted no further where little was read. */
+  static final int COUNTED = 1_000;
+
   private final Database database;
   private final Connections connections;
   private final Accounts accounts;
@@ -121,11 +129,10 @@ final class Syncs {
 
   private SyncRun run(Application application, boolean all, String by) {
     var name = application.name();
-    var problem = connections.check(name);
-    if (problem != null) {
-      throw new Refusal(Refusal.Kind.UNAVAILABLE, problem);
-    }
-    var run = database.write(session -> runs.begin(session, name, by, clock.instant()));
+    var begun = new AtomicReference<SyncRun>();
+    // Onto the disk with what it brings.
+    database.writeForNow(session -> begun.set(runs.begin(session, name, by, clock.instant())));
+    var run = begun.get();
     try {
       return read(application, all, run);
     } catch (Unreachable e) {
@@ -139,6 +146,7 @@ final class Syncs {
 
   private SyncRun read(Application application, boolean all, SyncRun run) throws Unreachable {
     var name = application.name();
+    var told = new AtomicLong(System.nanoTime());
     var since = all ? null : database.read(session -> runs.mark(session, name));
     try (var keeper = new Keeper()) {
       var reading =
@@ -149,21 +157,25 @@ final class Syncs {
               connections.capabilities(name).has(Part.RESTORE),
               clock.instant(),
               keeper,
-              counts -> progress(run, counts));
+              counts -> progress(run, counts, told));
       if (since == null) {
         reading.expectAll();
       }
       var end = connections.to(name).read(since, reading);
       reading.finish(end);
       // Kept only now: what was not taken in to its end has to come again.
-      database.writeAll(session -> runs.keepMark(session, name, end.mark()));
+      database.writeForNow(session -> runs.keepMark(session, name, end.mark()));
       var set = compare(name, reading.affected(), run.by());
       return ended(run.at(end.whole(), reading.counts()), set);
     }
   }
 
-  private void progress(SyncRun run, Counts counts) {
-    database.writeForNow(session -> runs.put(session, run.at(run.whole(), counts)));
+  private void progress(SyncRun run, Counts counts, AtomicLong told) {
+    var now = System.nanoTime();
+    if (now - told.get() > TELL_EVERY.toNanos()) {
+      told.set(now);
+      database.writeForNow(session -> runs.put(session, run.at(run.whole(), counts)));
+    }
   }
 
   /**
@@ -171,7 +183,7 @@ final class Syncs {
    * One set holds all that drifted: the one before it gives way.
    */
   Optional<ChangeSet> compare(String application, Set<PersonId> affected, String by) {
-    database.writeAll(
+    database.writeForNow(
         session ->
             changeSets
                 .shownDrift(session, application)
@@ -251,7 +263,8 @@ final class Syncs {
                       read.found(),
                       read.missing(),
                       drifts.count(session, name),
-                      accounts.countUnmatched(session, name));
+                      accounts.countUnmatched(
+                          session, name, run.whole() ? Integer.MAX_VALUE - 1 : COUNTED));
               var one = run.ended(now, counts, set.map(ChangeSet::id).orElse(null));
               runs.put(session, one);
               runs.prune(session, name);
@@ -283,9 +296,11 @@ final class Syncs {
 
   private void brokenOff(SyncRun run, Problem why) {
     database.writeAll(
-        session ->
-            runs.put(
-                session, runs.get(session, run.id()).orElse(run).brokenOff(clock.instant(), why)));
+        session -> {
+          var now = clock.instant();
+          runs.put(session, runs.get(session, run.id()).orElse(run).brokenOff(now, why));
+          applications.checked(session, run.application(), why, now);
+        });
   }
 
   /** Those that were going on when a process alone on its database was ended. */

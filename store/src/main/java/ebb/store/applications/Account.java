@@ -25,6 +25,11 @@ public record Account(
     boolean closing,
     LeftAlone leftAlone,
     Instant seenAt) {
+  /** Whether it is there, nobody's, and not said to be technical. */
+  public boolean isStranger() {
+    return person == null && leftAlone == null && level != Level.GONE;
+  }
+
   public HeldAccount held() {
     return new HeldAccount(id, application, level, observed, grounds, closing, leftAlone != null);
   }

@@ -26,6 +26,8 @@ class AccountEntity {
   @Column(name = "left_alone")
   String leftAlone;
 
+  boolean stranger;
+
   @Column(name = "seen_at")
   Instant seenAt;
 

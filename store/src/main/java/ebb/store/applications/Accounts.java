@@ -10,6 +10,7 @@ import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.OffsetDateTime;
@@ -114,30 +115,38 @@ public final class Accounts {
     session.doWork(connection -> each(connection, application, kept));
   }
 
-  /** In parts: the database holds the whole answer to a question. */
   private static void each(Connection connection, String application, Kept kept)
       throws SQLException {
     try (var query =
         connection.prepareStatement(
             "select id, remote_id, level, observed from account"
-                + " where id > ? and application = ? order by id limit ?")) {
-      long after = 0;
-      int had;
-      do {
-        had = 0;
-        query.setLong(1, after);
-        query.setString(2, application);
-        query.setInt(3, AT_ONCE);
-        try (var rows = query.executeQuery()) {
-          while (rows.next()) {
-            had++;
-            after = rows.getLong(1);
-            kept.account(
-                after, rows.getString(2), Level.valueOf(rows.getString(3)), rows.getString(4));
-          }
-        }
-      } while (had == AT_ONCE);
+                + " where application = ? and stranger = ? and id > ?"
+                + " order by application, stranger, id limit ?")) {
+      query.setString(1, application);
+      query.setInt(4, AT_ONCE);
+      each(query, false, kept);
+      each(query, true, kept);
     }
+  }
+
+  /** In parts: the database holds the whole answer to a question. */
+  private static void each(PreparedStatement query, boolean strangers, Kept kept)
+      throws SQLException {
+    long after = 0;
+    int had;
+    do {
+      had = 0;
+      query.setBoolean(2, strangers);
+      query.setLong(3, after);
+      try (var rows = query.executeQuery()) {
+        while (rows.next()) {
+          had++;
+          after = rows.getLong(1);
+          kept.account(
+              after, rows.getString(2), Level.valueOf(rows.getString(3)), rows.getString(4));
+        }
+      }
+    } while (had == AT_ONCE);
   }
 
   /** What an account looks like as it is written. */
@@ -162,7 +171,7 @@ public final class Accounts {
                         ? " and personId is null and leftAlone is null and level <> 'GONE'"
                         : "")
                     + within.within()
-                    + " order by id",
+                    + (unmatchedOnly ? " order by application, stranger, id" : " order by id"),
                 AccountEntity.class)
             .setParameter("application", application)
             .setParameter("after", after == null ? 0L : after)
@@ -174,15 +183,19 @@ public final class Accounts {
         rows.size() > limit ? shown.getLast().id.toString() : null);
   }
 
-  /** Accounts that exist and are nobody's. */
-  public long countUnmatched(StatelessSession session, String application) {
+  /**
+   * How many accounts exist, are nobody's, and are not left alone, counted no further than a limit.
+   *
+   * @return more than the limit where there are more
+   */
+  public long countUnmatched(StatelessSession session, String application, int limit) {
     return session
-        .createSelectionQuery(
-            "select count(*) from AccountEntity"
-                + " where application = :application and personId is null and leftAlone is null"
-                + " and level <> 'GONE'",
+        .createNativeQuery(
+            "select count(*) from (select id from account"
+                + " where application = :application and stranger = true limit :most)",
             Long.class)
         .setParameter("application", application)
+        .setParameter("most", limit + 1)
         .getSingleResult();
   }
 
@@ -211,7 +224,7 @@ public final class Accounts {
   /** Keeps accounts that are new. */
   public void addAll(StatelessSession session, Collection<Account> made) {
     session.insertMultiple(made.stream().map(Accounts::row).toList());
-    Groups.keep(session, made);
+    Groups.add(session, made);
   }
 
   private static AccountEntity row(Account account) {
@@ -225,6 +238,7 @@ public final class Accounts {
     row.grounds = Json.write(account.grounds());
     row.closing = account.closing();
     row.leftAlone = Json.write(account.leftAlone());
+    row.stranger = account.isStranger();
     row.seenAt = account.seenAt();
     return row;
   }

@@ -111,6 +111,20 @@ public final class Groups {
         row ->
             kept.computeIfAbsent(row.getLong(1), _ -> new HashMap<>())
                 .put(row.getString(2), row.getBoolean(3)));
+    change(session, kept, accounts);
+  }
+
+  /** Keeps which groups accounts are in that are new. */
+  static void add(StatelessSession session, Collection<Account> made) {
+    if (made.stream().anyMatch(account -> !account.observed().groups().isEmpty())) {
+      change(session, Map.of(), made);
+    }
+  }
+
+  private static void change(
+      StatelessSession session,
+      Map<Long, Map<String, Boolean>> kept,
+      Collection<Account> accounts) {
     session.doWork(
         connection -> {
           try (var delete = connection.prepareStatement(DELETE);
