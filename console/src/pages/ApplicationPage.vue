@@ -3,12 +3,15 @@ import Button from 'primevue/button'
 import { computed, ref, toRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
+import AccountActs from '../parts/AccountActs.vue'
+import AppGroups from '../parts/AppGroups.vue'
 import BrakeAct from '../parts/BrakeAct.vue'
 import InspectionNote from '../parts/InspectionNote.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
 import StateView from '../parts/StateView.vue'
+import SyncHistory from '../parts/SyncHistory.vue'
 import WhenText from '../parts/WhenText.vue'
 import { useSession } from '../session'
 import { useAct } from '../use/act'
@@ -37,8 +40,16 @@ async function look(): Promise<void> {
   looked.value = (await looking.run(() => api<Schemas['InspectionView']>(`${path.value}/inspect`, { method: 'POST' }))) ?? null
 }
 
-async function sync(): Promise<void> {
-  found.value = (await run(() => api<Schemas['SyncView']>(`${path.value}/sync`, { method: 'POST' }))) ?? null
+const opened = ref<number | null>(null)
+const drift = ref<number | null>(null)
+function decided(linked: Schemas['LinkedView']): void {
+  opened.value = null
+  drift.value = linked.changeSet ?? null
+  void Promise.all([reload(), accounts.reload()])
+}
+
+async function sync(everything: boolean): Promise<void> {
+  found.value = (await run(() => api<Schemas['SyncView']>(`${path.value}/sync${query({ everything })}`, { method: 'POST' }))) ?? null
   await Promise.all([reload(), accounts.reload()])
 }
 </script>
@@ -50,7 +61,8 @@ async function sync(): Promise<void> {
       <span v-if="!application.problem">well <WhenText :at="application.checkedAt" /></span><span v-else class="signal">not well</span>
       <span>last sync <WhenText v-if="application.syncedAt" :at="application.syncedAt" /><template v-else>never</template></span>
     </template>
-    <Button v-if="session.may('import')" label="Sync: read it all and compare" :loading="isBusy" @click="sync" />
+    <Button v-if="session.may('import')" label="Sync: read and compare" :loading="isBusy" @click="sync(false)" />
+    <Button v-if="session.may('import')" label="Read it all" severity="secondary" :loading="isBusy" @click="sync(true)" />
   </PageHead>
   <ProblemNote v-if="refused" :problems="refused.problems" />
   <StateView :data="application" :trouble="trouble" :is-loading="isLoading" @retry="reload">
@@ -58,11 +70,14 @@ async function sync(): Promise<void> {
       <ProblemNote v-if="application.problem" :problems="[application.problem]" />
       <BrakeAct :stopped="application.paused" :stop-path="`${path}/pause`" :go-on-path="`${path}/go-on`" :what="`all work on ${application.name}`" @done="reload" />
       <p v-if="found" role="status">
-        Read {{ count(found.read, 'account', 'accounts') }}: {{ number(found.inStep) }} in step, {{ number(found.drifted) }} drifted, {{ number(found.missing) }} gone, {{ number(found.unmatched) }} of nobody known.
+        Read {{ count(found.read, 'account', 'accounts') }}<template v-if="!found.everything"> that changed</template>: <template v-if="found.inStep !== null && found.inStep !== undefined">{{ number(found.inStep) }} in step, </template>{{ number(found.drifted) }} drifted, {{ number(found.missing) }} gone, {{ number(found.unmatched) }} of nobody known.
       </p>
+      <p v-if="drift" role="status">That is kept. <RouterLink class="signal" :to="`/now/change-sets/${drift}`">See what follows</RouterLink>; nothing is written before you release it.</p>
       <p v-if="application.drift">Where it differs from what it should be: <RouterLink class="signal" :to="`/now/change-sets/${application.drift}`">look and put it right</RouterLink>. Nothing is written before you release it.</p>
       <p v-else-if="application.syncedAt" class="soft">No drift is known.</p>
       <ul class="plain levels"><li v-for="level in LEVELS" v-show="application.accounts[level]" :key="level"><LevelMark :level="level" /> <strong>{{ number(application.accounts[level] ?? 0) }}</strong></li></ul>
+      <h2>When it was read</h2>
+      <SyncHistory :path="path" />
       <h2>What it can do</h2>
       <Button label="Look at it anew, writing nothing" severity="secondary" :loading="looking.isBusy.value" @click="look" />
       <ProblemNote v-if="looking.trouble.value" :problems="looking.trouble.value.problems" />
@@ -83,15 +98,20 @@ async function sync(): Promise<void> {
         <table>
           <thead><tr><th>Account</th><th>Level</th><th>Whose</th><th>Groups</th><th>Seen</th></tr></thead>
           <tbody>
-            <tr v-for="one in accounts.items.value ?? []" :key="one.id">
-              <td><bdi>{{ one.name }}</bdi></td><td><LevelMark :level="one.level" /><span v-if="one.closing" class="soft small"> closing</span></td>
-              <td><RouterLink v-if="one.person" :to="`/who/${one.person}`"><bdi>{{ one.displayName ?? `person ${one.person}` }}</bdi></RouterLink><span v-else class="signal">nobody known</span></td>
+            <template v-for="one in accounts.items.value ?? []" :key="one.id">
+            <tr>
+              <td><button v-if="session.may('edit-people')" type="button" class="open" :aria-expanded="opened === one.id" @click="opened = opened === one.id ? null : one.id"><bdi>{{ one.name }}</bdi></button><bdi v-else>{{ one.name }}</bdi></td><td><LevelMark :level="one.level" /><span v-if="one.closing" class="soft small"> closing</span></td>
+              <td><RouterLink v-if="one.person" :to="`/who/${one.person}`"><bdi>{{ one.displayName ?? `person ${one.person}` }}</bdi></RouterLink><span v-else-if="one.leftAlone" class="soft">nobody's, and left as it is</span><span v-else class="signal">nobody known</span><span v-if="one.person && one.leftAlone" class="soft small"> may differ</span></td>
               <td>{{ one.groups.join(', ') }}</td><td><WhenText :at="one.seenAt" /></td>
             </tr>
+            <tr v-if="opened === one.id"><td colspan="5"><AccountActs :account="one" @done="decided" /></td></tr>
+            </template>
           </tbody>
         </table>
         <Button v-if="accounts.hasMore.value" label="Show more" severity="secondary" @click="accounts.more" />
       </StateView>
+      <h2>Groups</h2>
+      <AppGroups :path="path" />
       <details><summary>How it is connected</summary><dl><template v-for="key in application.secrets" :key="key"><dt>{{ key }}</dt><dd class="soft">kept secret</dd></template><template v-for="(value, key) in application.settings" :key="key"><dt>{{ key }}</dt><dd>{{ value }}</dd></template></dl></details>
     </template>
   </StateView>
@@ -103,4 +123,5 @@ async function sync(): Promise<void> {
 details { margin-top: 1.5rem; }
 summary { cursor: pointer; }
 .seats { max-width: 36rem; }
+.open { font: inherit; color: var(--water); background: none; border: 0; padding: 0; cursor: pointer; text-decoration: underline; text-align: left; }
 </style>

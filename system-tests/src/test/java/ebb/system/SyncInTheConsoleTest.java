@@ -1,0 +1,63 @@
+package ebb.system;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Files;
+import org.testng.annotations.BeforeClass;
+import org.testng.annotations.Test;
+
+/** What a reading found, decided in the browser, one act for each account. */
+public class SyncInTheConsoleTest extends InTheBrowser {
+  @BeforeClass
+  public void bringIn() throws Exception {
+    var folder = Files.createTempDirectory("ebb-sync");
+    var file = Newcomers.file(folder, 1, 3);
+    var made = client.json("imports", "add", file.toString(), "--source=hr");
+    client.done("changes", "release", made.path("changeSet").asString(), "--reason=a trial");
+    client.settle();
+    stage.directory().add("harbour-camera", "Harbour", "Camera");
+    stage.directory().edit(Newcomers.login(1, 1), "title", "Bosun");
+  }
+
+  @Test
+  public void aStrangerIsLeftAloneWithAReasonAndDriftIsPutRight() throws Exception {
+    page.navigate("/where/directory");
+    act("Sync: read and compare");
+    assertThat(page.getByText("1 drifted")).isVisible();
+    act("Of nobody known");
+    act("harbour-camera");
+    assertThat(page.getByText("It is like nobody who is known")).isVisible();
+    isAccessible();
+
+    page.getByLabel("It is nobody’s, and meant to be there, because").fill("watches the quay");
+    act("Leave it as it is");
+
+    assertThat(page.getByText("Every account here belongs to somebody")).isVisible();
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("look and put it right"))
+        .click();
+    act("Release for 1 person");
+    client.settle();
+    page.navigate("/where/directory");
+    act("Read it all");
+    assertThat(page.getByText("0 drifted")).isVisible();
+  }
+
+  @Test
+  public void anAccountIsTakenFromSomebodyAndGivenBack() {
+    var login = Newcomers.login(1, 0);
+    page.navigate("/where/directory");
+    act(login);
+    act("It is not this person's");
+    assertThat(page.getByText("That is kept.")).isVisible();
+    act("Of nobody known");
+    act(login);
+    assertThat(page.getByText("the application says so")).isVisible();
+    isAccessible();
+
+    page.locator(".candidates button").click();
+
+    assertThat(page.getByText("Every account here belongs to somebody")).isVisible();
+  }
+}
