@@ -29,7 +29,7 @@ async function act(what: string, body?: object): Promise<void> {
 </script>
 
 <template>
-  <section class="acts" :aria-label="`What becomes of ${account.name}`">
+  <section class="decide" :aria-label="`What becomes of ${account.name}`">
     <ProblemNote v-if="trouble" :problems="trouble.problems" />
     <template v-if="!account.person">
       <h3>Whose is it?</h3>
@@ -69,7 +69,7 @@ async function act(what: string, body?: object): Promise<void> {
 </template>
 
 <style scoped>
-.acts { padding: 0.6rem 0 0.8rem 1rem; border-left: 3px solid var(--water); }
+.decide { padding: 0.6rem 0 0.8rem 1rem; border-left: 3px solid var(--water); }
 h3 { margin: 0 0 0.3rem; font-size: 1rem; }
 .candidates li { display: flex; flex-wrap: wrap; gap: 0.3rem 1rem; align-items: center; margin: 0.3rem 0; }
 form { display: flex; flex-wrap: wrap; gap: 0.5rem; align-items: center; margin: 0.6rem 0; }

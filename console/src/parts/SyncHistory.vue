@@ -17,7 +17,7 @@ const syncs = usePages<Schemas['SyncRunView']>((cursor, signal) => api<Page<Sche
   <StateView :data="syncs.items.value" :trouble="syncs.trouble.value" :is-loading="syncs.isLoading.value" :is-empty="!syncs.items.value?.length" @retry="syncs.reload">
     <template #empty>It was never read.</template>
     <table>
-      <thead><tr><th>Read</th><th>By</th><th class="number">Accounts</th><th class="number">Otherwise than before</th><th class="number">New</th><th class="number">Gone</th><th class="number">Drifted</th><th class="number">Nobody's</th><th>How it ended</th></tr></thead>
+      <thead><tr><th>Read</th><th>By</th><th class="number">Accounts</th><th class="number">Changed</th><th class="number">New</th><th class="number">Gone</th><th class="number">Drifted</th><th class="number">Nobody's</th><th>How it ended</th></tr></thead>
       <tbody>
         <tr v-for="one in syncs.items.value ?? []" :key="one.id">
           <td><WhenText :at="one.begunAt" /></td><td>{{ one.by }}</td>

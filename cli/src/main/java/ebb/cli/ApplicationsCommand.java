@@ -314,7 +314,7 @@ final class ApplicationsCommand {
                 column("BEGAN", run -> Text.time(run.begunAt())),
                 column("BY", SyncRunView::by),
                 column("READ", run -> run.read() + (run.everything() ? "" : " that changed")),
-                column("OTHERWISE", SyncRunView::changed),
+                column("CHANGED", SyncRunView::changed),
                 column("NEW", SyncRunView::found),
                 column("GONE", SyncRunView::missing),
                 column("DRIFTED", SyncRunView::drifted),
