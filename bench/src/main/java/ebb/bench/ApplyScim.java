@@ -32,6 +32,7 @@ import org.apache.hc.core5.http.io.entity.StringEntity;
  */
 final class ApplyScim {
   private static final int AT_ONCE = 32;
+  private static final String HOUSE = "mail-house";
   private static final String TOKEN = "mail-house-token";
 
   private final Path folder;
@@ -57,7 +58,7 @@ final class ApplyScim {
       SetUp.run(ebb, stage);
       connect(ebb, stage);
       for (int i = -1; i < pairs; i++) {
-        release(ebb, People.file(folder, i + 1, accounts));
+        Held.release(ebb, People.file(folder, i + 1, accounts), HOUSE);
         stage.mailHouse().manners().delay(delay);
         var one = goOn(ebb, stage.mailHouse(), accounts);
         var other = bare(client, pool, stage.mailHouse(), i + 1, accounts);
@@ -87,46 +88,15 @@ final class ApplyScim {
     ebb.done("applications", "pause", "mail-house", "--why=until all is released");
   }
 
-  private static void release(Client ebb, Path file) {
-    var made = ebb.json("imports", "add", file.toString(), "--source=hr");
-    ebb.done("applications", "pause", "mail-house", "--why=until all is released");
-    var set = made.path("changeSet").asString();
-    ebb.done("changes", "release", set, "--no-wait", "--reason=a benchmark");
-    while (!ebb.json("changes", "show", set).path("state").asString().equals("released")) {
-      sleep(200);
-    }
-  }
-
   private static double goOn(Client ebb, MailHouse house, int accounts) {
     var before = house.accounts().count();
     var begin = System.nanoTime();
     ebb.done("applications", "go-on", "mail-house");
     while (house.accounts().count() < before + accounts) {
-      sleep(20);
+      Held.sleep(20);
     }
-    while (waiting(ebb) > 0) {
-      sleep(20);
-    }
+    Held.awaitNone(ebb, HOUSE);
     return (System.nanoTime() - begin) / 1e9;
-  }
-
-  /** Not done and recorded yet. */
-  private static long waiting(Client ebb) {
-    long waiting = 0;
-    for (var one : ebb.json("execution", "show").path("applications")) {
-      if (one.path("application").asString().equals("mail-house")) {
-        waiting = one.path("waiting").asLong() + one.path("underWay").asLong();
-      }
-    }
-    return waiting;
-  }
-
-  private static void sleep(long millis) {
-    try {
-      Thread.sleep(millis);
-    } catch (InterruptedException e) {
-      throw new IllegalStateException("Nobody interrupts a benchmark", e);
-    }
   }
 
   private static CloseableHttpClient client() {

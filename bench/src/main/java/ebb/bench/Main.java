@@ -26,7 +26,8 @@ public final class Main {
           "apply-scim",
           "apply-scim-0",
           "journal-append",
-          "sync-ldap");
+          "sync-ldap",
+          "apply-ldap");
 
   public static void main(String[] arguments) throws Exception {
     // As the service has it.
@@ -73,6 +74,9 @@ public final class Main {
                     .run(name, quick ? 1_000 : 10_000, Duration.ZERO, 4));
         case "journal-append" ->
             List.of(JournalAppend.run(folder.toAbsolutePath(), quick ? 10_000 : 100_000, PAIRS));
+        case "apply-ldap" ->
+            List.of(
+                new ApplyLdap(root, folder.toAbsolutePath(), PAIRS).run(quick ? 1_000 : 10_000));
         case "sync-ldap" ->
             new SyncLdap(root, folder.toAbsolutePath(), PAIRS).run(quick ? 10_000 : 100_000);
         default ->

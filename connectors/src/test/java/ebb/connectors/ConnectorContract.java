@@ -11,6 +11,7 @@ import ebb.core.application.Secret;
 import ebb.core.application.Unreachable;
 import ebb.core.application.Wire;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -225,6 +226,29 @@ public abstract class ConnectorContract {
     }
 
     assertThat(all()).hasSizeGreaterThanOrEqualTo(130).doesNotHaveDuplicates();
+  }
+
+  @Test
+  public void aReadingGoesOnFromWhereTheOneBeforeEnded() throws Exception {
+    create("Before", true);
+    var first = new HashSet<String>();
+    var mark = connector().read(null, account -> first.add(account.id())).mark();
+    var made = create("After", true);
+    var second = new HashSet<String>();
+
+    connector().read(mark, account -> second.add(account.id()));
+
+    assertThat(first).doesNotContain(made.id());
+    assertThat(second).contains(made.id());
+  }
+
+  @Test
+  public void oneLooksAtAllThatAnAccountHolds() throws Exception {
+    var made = create("Looked at", true);
+
+    assertThat(connector().details(made.id()).orElseThrow().values().values())
+        .contains(List.of("Looked at"));
+    assertThat(connector().details("00000000-0000-0000-0000-000000000000")).isEmpty();
   }
 
   @Test

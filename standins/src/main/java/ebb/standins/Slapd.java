@@ -61,9 +61,11 @@ public final class Slapd implements AutoCloseable {
   private final Path folder;
   private final List<String> command;
   private final int port;
+  private final int securePort;
   private Process process;
 
-  private Slapd(Path folder, List<String> command, int port) {
+  private Slapd(Path folder, List<String> command, int port, int securePort) {
+    this.securePort = securePort;
     this.folder = folder;
     this.command = command;
     this.port = port;
@@ -77,11 +79,7 @@ public final class Slapd implements AutoCloseable {
    * @param overlays lines after it
    */
   public static Slapd start(String global, String overlays) throws Exception {
-    return start(global, overlays, "ldap");
-  }
-
-  public static Slapd start(String global, String overlays, String scheme) throws Exception {
-    var slapd = stopped(global, overlays, scheme);
+    var slapd = stopped(global, overlays);
     slapd.resume();
     slapd.fill();
     return slapd;
@@ -121,12 +119,13 @@ public final class Slapd implements AutoCloseable {
             folder, global, overlays, overlays.contains(LIMITS) ? "" : USUAL_LIMITS));
   }
 
-  private static Slapd stopped(String global, String overlays, String scheme) throws IOException {
+  private static Slapd stopped(String global, String overlays) throws IOException {
     var folder =
         Files.createTempDirectory(Files.createDirectories(Path.of("target/slapd")), "db")
             .toAbsolutePath();
     var file = write(folder, global, overlays);
     var port = freePort();
+    var securePort = freePort();
     return new Slapd(
         folder,
         List.of(
@@ -136,8 +135,9 @@ public final class Slapd implements AutoCloseable {
             "-f",
             file.toString(),
             "-h",
-            scheme + "://127.0.0.1:" + port),
-        port);
+            "ldap://127.0.0.1:%d ldaps://127.0.0.1:%d".formatted(port, securePort)),
+        port,
+        securePort);
   }
 
   private static int freePort() throws IOException {
@@ -183,6 +183,11 @@ public final class Slapd implements AutoCloseable {
 
   public int port() {
     return port;
+  }
+
+  /** For LDAPS, if its configuration has a certificate. */
+  public int securePort() {
+    return securePort;
   }
 
   private void fill() throws Exception {

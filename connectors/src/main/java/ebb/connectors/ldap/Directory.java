@@ -21,7 +21,7 @@ import com.unboundid.ldap.sdk.SimpleBindRequest;
 import com.unboundid.ldap.sdk.SingleServerSet;
 import com.unboundid.ldap.sdk.StartTLSPostConnectProcessor;
 import com.unboundid.ldap.sdk.controls.SimplePagedResultsControl;
-import com.unboundid.util.ssl.HostNameSSLSocketVerifier;
+import com.unboundid.util.ssl.SSLSocketVerifier;
 import ebb.connectors.http.Network;
 import ebb.connectors.http.Tls;
 import ebb.core.application.Secret;
@@ -30,6 +30,7 @@ import ebb.core.problem.Problem;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
 import java.security.GeneralSecurityException;
+import java.security.cert.X509Certificate;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.ExecutionException;
@@ -38,6 +39,9 @@ import java.util.concurrent.Future;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javax.net.ssl.SSLContext;
+import javax.net.ssl.SSLException;
+import javax.net.ssl.SSLSocket;
+import org.apache.hc.client5.http.ssl.DefaultHostnameVerifier;
 
 /** The line to the servers of one directory: connections, searches, writes. */
 final class Directory implements AutoCloseable {
@@ -91,7 +95,7 @@ final class Directory implements AutoCloseable {
     options.setResponseTimeoutMillis(settings.patience().toMillis());
     options.setUseSynchronousMode(true);
     options.setNameResolver(new Within(settings.network()));
-    options.setSSLSocketVerifier(new HostNameSSLSocketVerifier(true));
+    options.setSSLSocketVerifier(new OfTheirName());
     var factory =
         settings.security() == LdapSettings.Security.LDAPS ? context.getSocketFactory() : null;
     var all =
@@ -99,6 +103,24 @@ final class Directory implements AutoCloseable {
             .map(server -> new SingleServerSet(server.host(), server.port(), factory, options))
             .toArray(ServerSet[]::new);
     return all.length == 1 ? all[0] : new FailoverServerSet(all);
+  }
+
+  /**
+   * The certificate is of the host that was called (RFC 6125). The library's own look lets this
+   * machine's address pass with any.
+   */
+  private static final class OfTheirName extends SSLSocketVerifier {
+    private final DefaultHostnameVerifier names = new DefaultHostnameVerifier();
+
+    @Override
+    public void verifySSLSocket(String host, int port, SSLSocket socket) throws LDAPException {
+      try {
+        var shown = socket.getSession().getPeerCertificates()[0];
+        names.verify(host, (X509Certificate) shown);
+      } catch (SSLException e) {
+        throw new LDAPException(ResultCode.CONNECT_ERROR, e.getMessage(), e);
+      }
+    }
   }
 
   /** Names lead only where this application may stand. */

@@ -3,19 +3,17 @@ package ebb.connectors.http;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import ebb.connectors.Keys;
 import ebb.connectors.http.JsonHttp.NoAnswer;
 import ebb.core.application.Outcome;
 import ebb.core.application.Secret;
 import ebb.core.application.Secrets;
 import ebb.standins.MailHouse;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.GeneralSecurityException;
 import java.security.KeyStore;
 import java.util.ArrayList;
-import java.util.Base64;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -26,18 +24,19 @@ import org.testng.annotations.Test;
 
 /** Certificates that are right, and such as are not; made by the platform's own tool. */
 public class SecureLinesTest {
-  private static final char[] PASSWORD = "password".toCharArray();
   private static final String HERE = "san=ip:127.0.0.1";
 
   private Path folder;
+  private Keys keys;
 
   @BeforeClass
   void makeKeys() throws Exception {
     folder = Files.createTempDirectory(Path.of("target"), "keys");
+    keys = new Keys(folder);
     for (var name : List.of("house", "ebb", "stranger", "authority", "expired")) {
-      key(name, HERE);
+      keys.make(name, HERE);
     }
-    key("elsewhere", "san=dns:elsewhere.example");
+    keys.make("elsewhere", "san=dns:elsewhere.example");
     signExpired();
   }
 
@@ -69,7 +68,7 @@ public class SecureLinesTest {
 
   @Test
   public void aKeyThatCannotBeReadIsSaidBeforeAnybodyIsCalled() throws Exception {
-    var tls = new Tls("", certificate("ebb"), new Secret("no key at all"));
+    var tls = new Tls("", keys.certificate("ebb"), new Secret("no key at all"));
 
     assertThatThrownBy(tls::context).isInstanceOf(GeneralSecurityException.class);
   }
@@ -99,29 +98,26 @@ public class SecureLinesTest {
             Map.of(
                 "address", server.scim(),
                 "network", "internal",
-                "trusted", certificate(trusted),
-                "certificate", certificate(own)));
+                "trusted", keys.certificate(trusted),
+                "certificate", keys.certificate(own)));
     return new JsonHttp(
         Lines.of(
             "house",
             settings,
-            new Secrets(Map.of("token", new Secret("token"), "key", new Secret(privateKey(own)))),
+            new Secrets(
+                Map.of("token", new Secret("token"), "key", new Secret(keys.privateKey(own)))),
             2));
   }
 
   /** A house that shows one key, and trusts Ebb's. */
   private SSLContext context(String name) throws Exception {
     var trusted = KeyStore.getInstance("PKCS12");
-    trusted.load(null, PASSWORD);
-    trusted.setCertificateEntry("ebb", store("ebb").getCertificate("ebb"));
+    trusted.load(null, Keys.PASSWORD);
+    trusted.setCertificateEntry("ebb", keys.store("ebb").getCertificate("ebb"));
     return SSLContextBuilder.create()
-        .loadKeyMaterial(store(name), PASSWORD)
+        .loadKeyMaterial(keys.store(name), Keys.PASSWORD)
         .loadTrustMaterial(trusted, null)
         .build();
-  }
-
-  private void key(String name, String more) throws Exception {
-    keytool(name, "-genkeypair", "-keyalg", "EC", "-dname", "CN=" + name, "-ext", more);
   }
 
   /** Whom one trusts by name is not asked how long: it takes somebody who signs. */
@@ -129,9 +125,9 @@ public class SecureLinesTest {
     var asked = folder.resolve("asked").toString();
     var signed = folder.resolve("signed").toString();
     var authority = folder.resolve("authority.pem");
-    Files.writeString(authority, certificate("authority"));
-    keytool("expired", "-certreq", "-file", asked);
-    keytool(
+    Files.writeString(authority, keys.certificate("authority"));
+    keys.tool("expired", "-certreq", "-file", asked);
+    keys.tool(
         "authority",
         "-gencert",
         "-infile",
@@ -144,7 +140,7 @@ public class SecureLinesTest {
         "-20d",
         "-validity",
         "10");
-    run(
+    keys.run(
         "expired",
         "-importcert",
         "-alias",
@@ -152,40 +148,6 @@ public class SecureLinesTest {
         "-file",
         authority.toString(),
         "-noprompt");
-    keytool("expired", "-importcert", "-file", signed);
-  }
-
-  private void keytool(String name, String... arguments) throws Exception {
-    var all = new ArrayList<>(List.of(arguments));
-    all.addAll(1, List.of("-alias", name));
-    run(name, all.toArray(String[]::new));
-  }
-
-  private void run(String name, String... arguments) throws Exception {
-    var command = new ArrayList<String>();
-    command.add(Path.of(System.getProperty("java.home"), "bin", "keytool").toString());
-    command.addAll(List.of(arguments));
-    command.addAll(
-        List.of("-keystore", folder.resolve(name).toString(), "-storepass", new String(PASSWORD)));
-    var made = new ProcessBuilder(command).redirectErrorStream(true).start();
-    var said = new String(made.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-    assertThat(made.waitFor()).as(said).isZero();
-  }
-
-  private KeyStore store(String name) throws Exception {
-    return KeyStore.getInstance(folder.resolve(name).toFile(), PASSWORD);
-  }
-
-  private String certificate(String name) throws Exception {
-    return pem("CERTIFICATE", store(name).getCertificate(name).getEncoded());
-  }
-
-  private String privateKey(String name) throws Exception {
-    return pem("PRIVATE KEY", store(name).getKey(name, PASSWORD).getEncoded());
-  }
-
-  private static String pem(String what, byte[] bytes) throws IOException {
-    return "-----BEGIN %s-----\n%s\n-----END %s-----\n"
-        .formatted(what, Base64.getMimeEncoder().encodeToString(bytes), what);
+    keys.tool("expired", "-importcert", "-file", signed);
   }
 }

@@ -50,7 +50,7 @@ public final class Applications {
   }
 
   /**
-   * Keeps an application under the next version.
+   * Keeps an application under the next version. All of it will be read anew.
    *
    * @param secret encrypted; null keeps the one there is
    */
@@ -64,6 +64,10 @@ public final class Applications {
     row.secret = secret == null ? row.secret : secret;
     row.version++;
     session.upsert(row);
+    session
+        .createNativeMutationQuery("update application set sync_mark = null where name = :name")
+        .setParameter("name", application.name())
+        .executeUpdate();
   }
 
   /**

@@ -1,0 +1,164 @@
+package ebb.bench;
+
+import com.unboundid.ldap.sdk.SearchScope;
+import ebb.demo.Client;
+import ebb.demo.SetUp;
+import ebb.demo.Stage;
+import ebb.standins.Slapd;
+import ebb.standins.StaffDirectory;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Carries out creates that are released and wait in a slapd, against ldapmodify adding as many
+ * entries of the same attributes to the same server over as many connections.
+ */
+final class ApplyLdap {
+  private static final String NAME = "harbour";
+  private static final int CONNECTIONS = 2;
+
+  private static final String RULE =
+      """
+      {"application": "harbour", "condition": "true", "leadDays": 14,
+       "values": {"userName": "login", "name.givenName": "person.name.givenName",
+         "name.familyName": "person.name.familyName", "name.formatted": "person.displayName",
+         "title": "person.title", "emails.work": "login + '@skerrow.example'"}}
+      """;
+
+  private final Path folder;
+  private final Path jar;
+  private final int pairs;
+
+  ApplyLdap(Path root, Path folder, int pairs) {
+    this.folder = folder;
+    this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
+    this.pairs = pairs;
+  }
+
+  Measured run(int accounts) throws Exception {
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    try (var slapd = Slapd.start("", Slapd.NO_LIMITS);
+        var stage = new Stage(folder.resolve("apply"), jar, 0, List.of("-XX:+UseSerialGC"))) {
+      var ebb = new Client(stage.url(), stage.token());
+      SetUp.run(ebb, stage);
+      ebb.done("applications", "pause", "directory", "--why=not measured");
+      ebb.done("applications", "pause", "mail-house", "--why=not measured");
+      connect(ebb, slapd);
+      for (int i = -1; i < pairs; i++) {
+        Held.release(ebb, People.file(folder, i + 1, accounts), NAME);
+        var one = goOn(ebb, slapd, accounts);
+        var other = add(slapd, i + 1, accounts);
+        System.err.printf("apply-ldap %.2f s, bare %.2f s%n", one, other);
+        if (i >= 0) {
+          ours[i] = one;
+          bare[i] = other;
+        }
+      }
+    }
+    return new Measured(
+        "apply-ldap", Measured.median(ours), Measured.median(bare), 1.3, "s", accounts);
+  }
+
+  private void connect(Client ebb, Slapd slapd) throws IOException {
+    ebb.done(
+        "applications",
+        "connect",
+        NAME,
+        "--kind=ldap",
+        "--set=host=127.0.0.1",
+        "--set=port=" + slapd.port(),
+        "--set=bindDn=" + StaffDirectory.ADMIN,
+        "--set=people=" + StaffDirectory.PEOPLE,
+        "--set=objectClasses=inetOrgPerson,skerrowPerson",
+        "--set=switchAttribute=loginAllowed",
+        "--set=originAttribute=originKey",
+        "--set=callsAtOnce=" + CONNECTIONS,
+        "--secret-file=" + Files.writeString(folder.resolve("secret"), "secret"));
+    ebb.done(
+        "rules",
+        "put",
+        "harbour-for-all",
+        Files.writeString(folder.resolve("rule.json"), RULE).toString());
+  }
+
+  private static double goOn(Client ebb, Slapd slapd, int accounts) throws Exception {
+    var before = people(slapd);
+    var begin = System.nanoTime();
+    ebb.done("applications", "go-on", NAME);
+    Held.awaitNone(ebb, NAME);
+    var took = (System.nanoTime() - begin) / 1e9;
+    if (people(slapd) != before + accounts) {
+      throw new IllegalStateException("Not all accounts were made");
+    }
+    return took;
+  }
+
+  private static int people(Slapd slapd) throws Exception {
+    try (var root = slapd.root()) {
+      return root.search(StaffDirectory.PEOPLE, SearchScope.ONE, "(uid=*)", "1.1").getEntryCount();
+    }
+  }
+
+  private double add(Slapd slapd, int round, int accounts) throws Exception {
+    var parts = new ArrayList<Path>();
+    for (int part = 0; part < CONNECTIONS; part++) {
+      parts.add(entries(round, part, accounts / CONNECTIONS));
+    }
+    var begin = System.nanoTime();
+    var adding = new ArrayList<Process>();
+    for (var part : parts) {
+      adding.add(
+          new ProcessBuilder(
+                  "ldapmodify",
+                  "-a",
+                  "-x",
+                  "-H",
+                  "ldap://127.0.0.1:" + slapd.port(),
+                  "-D",
+                  StaffDirectory.ADMIN,
+                  "-w",
+                  "secret",
+                  "-f",
+                  part.toString())
+              .redirectErrorStream(true)
+              .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+              .start());
+    }
+    for (var one : adding) {
+      if (one.waitFor() != 0) {
+        throw new IllegalStateException("ldapmodify failed");
+      }
+    }
+    return (System.nanoTime() - begin) / 1e9;
+  }
+
+  private Path entries(int round, int part, int count) throws IOException {
+    var file = folder.resolve("add-%d-%d.ldif".formatted(round, part));
+    try (var out = Files.newBufferedWriter(file)) {
+      for (int i = 0; i < count; i++) {
+        var name = "bare%d-%d-%d".formatted(round, part, i);
+        out.write(
+            """
+            dn: uid=%1$s,%2$s
+            objectClass: inetOrgPerson
+            objectClass: skerrowPerson
+            uid: %1$s
+            givenName: Given
+            sn: Family
+            cn: Given Family
+            title: Mate
+            mail: %1$s@skerrow.example
+            loginAllowed: TRUE
+            originKey: bare-%1$s
+
+            """
+                .formatted(name, StaffDirectory.PEOPLE));
+      }
+    }
+    return file;
+  }
+}

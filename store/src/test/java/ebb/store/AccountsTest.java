@@ -1,0 +1,259 @@
+package ebb.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ebb.core.application.Application;
+import ebb.core.application.Level;
+import ebb.core.application.ObservedAccount;
+import ebb.core.application.ObservedGroup;
+import ebb.core.operator.Reach;
+import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
+import ebb.store.applications.Drifts;
+import ebb.store.applications.Groups;
+import ebb.store.applications.LeftAlone;
+import ebb.store.applications.SyncRun;
+import ebb.store.applications.SyncRuns;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.LongStream;
+import org.testng.annotations.AfterMethod;
+import org.testng.annotations.BeforeMethod;
+import org.testng.annotations.Test;
+
+/** Accounts as they were seen, their groups, and when they were read. */
+public class AccountsTest {
+  private static final Instant NOW = Instant.parse("2027-03-01T12:00:00Z");
+  private static final String APP = "harbour";
+
+  private final Accounts accounts = new Accounts();
+  private final Groups groups = new Groups();
+  private final Drifts drifts = new Drifts();
+  private final SyncRuns runs = new SyncRuns();
+  private Database database;
+
+  @BeforeMethod
+  void open() {
+    database = TestDatabase.inMemory();
+  }
+
+  @AfterMethod
+  void close() {
+    database.close();
+  }
+
+  @Test
+  public void allOfAnApplicationAreGoneThroughOnceHoweverMany() {
+    database.writeAll(
+        session ->
+            accounts.addAll(
+                session,
+                LongStream.rangeClosed(1, 2_500)
+                    .mapToObj(id -> account(id, id % 2 == 0 ? new PersonId(id) : null))
+                    .toList()));
+    database.writeAll(session -> accounts.addAll(session, List.of(other(9_000, "elsewhere"))));
+    var ids = new ArrayList<Long>();
+
+    database.read(
+        session -> {
+          accounts.each(session, APP, (id, _, _, _) -> ids.add(id));
+          return null;
+        });
+
+    assertThat(ids).hasSize(2_500).doesNotHaveDuplicates();
+  }
+
+  @Test
+  public void whatIsWrittenOfAnAccountIsWhatIsKept() {
+    var account = account(1, null, "watch", "crew");
+    database.writeAll(session -> accounts.addAll(session, List.of(account)));
+    var kept = new ArrayList<String>();
+
+    database.read(
+        session -> {
+          accounts.each(session, APP, (_, _, _, observed) -> kept.add(observed));
+          return null;
+        });
+
+    assertThat(kept).containsExactly(Accounts.written(account.observed()));
+  }
+
+  @Test
+  public void strangersAreThoseOfNobodyThatAreThereAndNotLeftAlone() {
+    var technical = account(3, null).leftAlone(new LeftAlone("runs the lights", "ann", NOW));
+    var gone = account(4, null).seen(Level.GONE, account(4, null).observed(), NOW);
+    database.writeAll(
+        session ->
+            accounts.addAll(
+                session, List.of(account(1, null), account(2, new PersonId(2)), technical, gone)));
+
+    var page =
+        database.read(
+            session -> accounts.list(session, APP, true, Reach.EVERYBODY, null, 10).items());
+
+    assertThat(page).extracting(Account::id).containsExactly(1L);
+    assertThat(unmatched(10)).isEqualTo(1);
+    assertThat(stored(3)).isEqualTo(technical);
+  }
+
+  @Test
+  public void strangersAreCountedNoFurtherThanAsked() {
+    database.writeAll(
+        session ->
+            accounts.addAll(
+                session, LongStream.rangeClosed(1, 8).mapToObj(id -> account(id, null)).toList()));
+
+    assertThat(unmatched(5)).isEqualTo(6);
+  }
+
+  @Test
+  public void whoIsInAGroupFollowsTheAccounts() {
+    var group =
+        new ObservedGroup(
+            "g-1", "watch", List.of("r-1"), new TreeSet<>(Set.of("crew")), new TreeSet<>());
+    var grounds = new TreeMap<>(Map.of("watch", "rule"));
+    database.writeAll(
+        session -> {
+          groups.put(session, APP, group);
+          accounts.addAll(
+              session,
+              List.of(account(1, null, "watch").grounds(grounds), account(2, null, "watch")));
+        });
+    assertThat(counted()).isEqualTo(new Groups.Counted(group, 2, 1));
+
+    database.writeAll(
+        session -> {
+          accounts.put(session, account(1, null, "watch"));
+          accounts.put(session, account(2, null));
+          accounts.put(session, account(3, null, "watch").grounds(grounds));
+        });
+    assertThat(counted()).isEqualTo(new Groups.Counted(group, 2, 1));
+    assertThat(inWatch()).containsExactlyInAnyOrder(1L, 3L);
+
+    database.writeAll(
+        session -> {
+          accounts.put(
+              session,
+              account(3, null).seen(Level.GONE, account(3, null, "watch").observed(), NOW));
+          groups.remove(session, APP, "g-1");
+        });
+    assertThat(inWatch()).containsExactly(1L);
+    assertThat(groups()).isEmpty();
+  }
+
+  private Groups.Counted counted() {
+    return groups().getFirst();
+  }
+
+  private List<Groups.Counted> groups() {
+    return database.read(session -> groups.list(session, APP, null, 10).items());
+  }
+
+  private List<Long> inWatch() {
+    return database.read(session -> groups.accountsIn(session, APP, "watch"));
+  }
+
+  private long unmatched(int limit) {
+    return database.read(session -> accounts.countUnmatched(session, APP, limit));
+  }
+
+  private Account stored(long id) {
+    return database.read(session -> accounts.get(session, id)).orElseThrow();
+  }
+
+  private Set<PersonId> drifting(long after) {
+    return database.read(session -> drifts.people(session, APP, new PersonId(after), 10));
+  }
+
+  private List<SyncRun> going() {
+    return database.read(runs::going);
+  }
+
+  private String mark() {
+    return database.read(session -> runs.mark(session, APP));
+  }
+
+  @Test
+  public void whoDriftedIsRememberedUntilAllIsWell() {
+    var all = List.of(new PersonId(1), new PersonId(2), new PersonId(3));
+    keep(all, Set.of(new PersonId(1), new PersonId(3)));
+    keep(all, Set.of(new PersonId(3)));
+    keep(List.of(new PersonId(2)), Set.of());
+
+    assertThat(drifting(0)).containsExactly(new PersonId(3));
+    assertThat(drifting(3)).isEmpty();
+    assertThat(drifting(0).size()).isEqualTo(1);
+  }
+
+  private void keep(List<PersonId> who, Set<PersonId> drifting) {
+    database.writeAll(session -> drifts.keep(session, APP, who, drifting, NOW));
+  }
+
+  @Test
+  public void aReadingIsKeptFromItsBeginningToItsEnd() {
+    var begun = database.write(session -> runs.begin(session, APP, "ann", NOW));
+    assertThat(going()).containsExactly(begun);
+
+    var counts = new SyncRun.Counts(10, 2, 1, 0, 1, 3);
+    database.writeAll(session -> runs.put(session, begun.at(false, counts).ended(NOW, counts, 7L)));
+    var broken = database.write(session -> runs.begin(session, APP, "ann", NOW));
+    var why = new Problem("down", "It is down.", "It does not answer.", "Start it.", null);
+    database.writeAll(session -> runs.put(session, broken.brokenOff(NOW, why)));
+
+    var page = database.read(session -> runs.list(session, APP, null, 10).items());
+    assertThat(page).extracting(SyncRun::problem).containsExactly(why, null);
+    assertThat(page.getLast().counts()).isEqualTo(counts);
+    assertThat(page.getLast().changeSet()).isEqualTo(7);
+    assertThat(going()).isEmpty();
+  }
+
+  @Test
+  public void theMarkOfAnApplicationIsWhereTheNextReadingGoesOn() {
+    var applications = new Applications();
+    database.writeAll(
+        session -> applications.put(session, Application.connected(APP, "ldap", Map.of()), null));
+    assertThat(mark()).isNull();
+
+    database.writeAll(session -> runs.keepMark(session, APP, "sync csn=1"));
+    assertThat(mark()).isEqualTo("sync csn=1");
+
+    // Connected otherwise, what changed since says nothing of what is read now.
+    database.writeAll(
+        session ->
+            applications.put(
+                session, Application.connected(APP, "ldap", Map.of("people", "ou=x")), null));
+    assertThat(mark()).isNull();
+  }
+
+  private static Account account(long id, PersonId person, String... groups) {
+    return new Account(
+        id,
+        APP,
+        person,
+        Level.ACTIVE,
+        new ObservedAccount(
+            "r-" + id,
+            null,
+            true,
+            new TreeMap<>(Map.of("userName", List.of("user" + id))),
+            new TreeSet<>(List.of(groups))),
+        new TreeMap<>(),
+        false,
+        null,
+        NOW);
+  }
+
+  private static Account other(long id, String application) {
+    var one = account(id, null);
+    return new Account(
+        id, application, null, one.level(), one.observed(), one.grounds(), false, null, NOW);
+  }
+}
