@@ -268,11 +268,24 @@ final class DepartureRunner {
                     view.departure().person())));
   }
 
-  private DepartureAccount deletedIfOpen(View view, DepartureAccount part) {
-    var shut = database.read(session -> gates.firstShut(session, part));
-    if (shut.isPresent()) {
-      return part;
+  private DepartureAccount deletedIfOpen(View view, DepartureAccount found) {
+    if (database.read(session -> gates.firstShut(session, found)).isPresent()) {
+      return found;
     }
+    // Kept first: when the deletion is claimed the gates are looked at again, by what is kept.
+    return kept(found).map(part -> deletionAsked(view, part)).orElse(found);
+  }
+
+  /** Empty if somebody else wrote it meanwhile: then it is looked at again. */
+  private Optional<DepartureAccount> kept(DepartureAccount found) {
+    return database.write(
+        session ->
+            departures.updateAccount(session, found)
+                ? departures.account(session, found.id())
+                : Optional.empty());
+  }
+
+  private DepartureAccount deletionAsked(View view, DepartureAccount part) {
     var set =
         proposals.steps(
             Cause.DEPARTURE,
