@@ -2,26 +2,19 @@ package ebb.connectors.ldap;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ebb.connectors.ConnectorContract;
-import ebb.core.application.Connector;
 import ebb.core.application.Instruction;
 import ebb.core.application.Outcome;
 import ebb.core.application.Secret;
 import ebb.standins.Slapd;
-import ebb.standins.StaffDirectory;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 
 /** The contract against a slapd whose password policy locks entries, and keeps sign-ins. */
-public class SlapdLockTest extends ConnectorContract {
+public class SlapdLockTest extends SlapdContract {
   private static final String POLICY = "cn=policy,ou=services," + Slapd.BASE;
-
-  private Slapd slapd;
-  private Connector connector;
 
   @BeforeClass
   void start() throws Exception {
@@ -43,29 +36,6 @@ public class SlapdLockTest extends ConnectorContract {
     settings.remove("switchAttribute");
     settings.putAll(Map.of("suspend", "lock", "lastSignIn", "pwdLastSuccess"));
     connector = EmbeddedDirectoryTest.open("slapd", settings);
-  }
-
-  @AfterClass(alwaysRun = true)
-  void stop() throws InterruptedException {
-    if (connector != null) {
-      connector.close();
-    }
-    slapd.close();
-  }
-
-  @Override
-  protected Connector connector() {
-    return connector;
-  }
-
-  @Override
-  protected Connector toNobody() {
-    return EmbeddedDirectoryTest.open("nobody", EmbeddedDirectoryTest.settings(9));
-  }
-
-  @Override
-  protected boolean canSignIn(String userName, String password) throws Exception {
-    return slapd.canBind("uid=" + userName + "," + StaffDirectory.PEOPLE, password);
   }
 
   @Test

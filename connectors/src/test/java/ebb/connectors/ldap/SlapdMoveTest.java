@@ -4,8 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.unboundid.ldap.sdk.Filter;
 import com.unboundid.ldap.sdk.SearchScope;
-import ebb.connectors.ConnectorContract;
-import ebb.core.application.Connector;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
@@ -14,7 +12,6 @@ import ebb.standins.StaffDirectory;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
@@ -23,9 +20,7 @@ import org.testng.annotations.Test;
  * The contract against a slapd in which people stand below their units, and the suspended
  * elsewhere; nothing there keeps references in step.
  */
-public class SlapdMoveTest extends ConnectorContract {
-  private Slapd slapd;
-  private Connector connector;
+public class SlapdMoveTest extends SlapdContract {
 
   @BeforeClass
   void start() throws Exception {
@@ -34,24 +29,6 @@ public class SlapdMoveTest extends ConnectorContract {
     settings.remove("switchAttribute");
     settings.putAll(Map.of("suspend", "move", "suspended", Slapd.SUSPENDED, "containers", "ou"));
     connector = EmbeddedDirectoryTest.open("slapd", settings);
-  }
-
-  @AfterClass(alwaysRun = true)
-  void stop() throws InterruptedException {
-    if (connector != null) {
-      connector.close();
-    }
-    slapd.close();
-  }
-
-  @Override
-  protected Connector connector() {
-    return connector;
-  }
-
-  @Override
-  protected Connector toNobody() {
-    return EmbeddedDirectoryTest.open("nobody", EmbeddedDirectoryTest.settings(9));
   }
 
   @Override
