@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref, toRef } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
 import AccountActs from '../parts/AccountActs.vue'
 import AppGroups from '../parts/AppGroups.vue'
 import BrakeAct from '../parts/BrakeAct.vue'
+import FindingKinds from '../parts/FindingKinds.vue'
 import InspectionNote from '../parts/InspectionNote.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
@@ -22,13 +22,10 @@ import { count, number } from '../use/words'
 const props = defineProps<{ name: string }>()
 const name = toRef(props, 'name')
 const session = useSession()
-const route = useRoute()
-const router = useRouter()
 const path = computed(() => `/api/v1/applications/${encodeURIComponent(name.value)}`)
 const { data: application, trouble, isLoading, reload } = useResource((signal) => api<Schemas['ApplicationView']>(path.value, { signal }), [name])
 const seats = useResource((signal) => api<Page<Schemas['SeatView']>>(`${path.value}/seats`, { signal }), [name])
-const unmatched = computed(() => route.query.accounts === 'unmatched')
-const accounts = usePages<Schemas['AccountView']>((cursor, signal) => api<Page<Schemas['AccountView']>>(`${path.value}/accounts${query({ unmatched: unmatched.value, cursor })}`, { signal }), [name, unmatched])
+const accounts = usePages<Schemas['AccountView']>((cursor, signal) => api<Page<Schemas['AccountView']>>(`${path.value}/accounts${query({ cursor })}`, { signal }), [name])
 const { isBusy, trouble: refused, run } = useAct()
 const found = ref<Schemas['SyncView'] | null>(null)
 const LEVELS = ['active', 'prepared', 'suspended', 'deleted', 'gone']
@@ -73,9 +70,10 @@ async function sync(everything: boolean): Promise<void> {
         Read {{ count(found.read, 'account', 'accounts') }}<template v-if="!found.everything"> that changed</template>: <template v-if="found.inStep !== null && found.inStep !== undefined">{{ number(found.inStep) }} in step, </template>{{ number(found.drifted) }} drifted, {{ number(found.missing) }} gone, {{ number(found.unmatched) }} of nobody known.
       </p>
       <p v-if="drift" role="status">That is kept. <RouterLink class="signal" :to="`/now/change-sets/${drift}`">See what follows</RouterLink>; nothing is written before you release it.</p>
-      <p v-if="application.drift">Where it differs from what it should be: <RouterLink class="signal" :to="`/now/change-sets/${application.drift}`">look and put it right</RouterLink>. Nothing is written before you release it.</p>
-      <p v-else-if="application.syncedAt" class="soft">No drift is known.</p>
       <ul class="plain levels"><li v-for="level in LEVELS" v-show="application.accounts[level]" :key="level"><LevelMark :level="level" /> <strong>{{ number(application.accounts[level] ?? 0) }}</strong></li></ul>
+      <h2>Where it and Ebb do not agree</h2>
+      <FindingKinds :name="application.name" />
+      <p v-if="application.drift" class="soft">All that differs is shown as one set, too: <RouterLink :to="`/now/change-sets/${application.drift}`">look and put it right</RouterLink>.</p>
       <h2>When it was read</h2>
       <SyncHistory :path="path" />
       <h2>What it can do</h2>
@@ -90,11 +88,8 @@ async function sync(everything: boolean): Promise<void> {
         </table>
       </template>
       <h2>Accounts</h2>
-      <div class="switch" role="group" aria-label="Which accounts">
-        <button type="button" :aria-pressed="!unmatched" @click="router.replace({ query: {} })">All</button><button type="button" :aria-pressed="unmatched" @click="router.replace({ query: { accounts: 'unmatched' } })">Of nobody known</button>
-      </div>
       <StateView :data="accounts.items.value" :trouble="accounts.trouble.value" :is-loading="accounts.isLoading.value" :is-empty="!accounts.items.value?.length" @retry="accounts.reload">
-        <template #empty>{{ unmatched ? 'Every account here belongs to somebody.' : 'No account is known here yet. They come with a release, or with a sync.' }}</template>
+        <template #empty>No account is known here yet. They come with a release, or with a sync.</template>
         <table>
           <thead><tr><th>Account</th><th>Level</th><th>Whose</th><th>Groups</th><th>Seen</th></tr></thead>
           <tbody>

@@ -5,7 +5,7 @@ import ProblemNote from './ProblemNote.vue'
 
 /** What a look at an application found: what works, what one has to live with, what can be filled. */
 const props = defineProps<{ found: Schemas['InspectionView'] }>()
-const amiss = computed(() => props.found.findings.filter((one) => one.problem))
+const amiss = computed(() => props.found.tried.filter((one) => one.problem))
 const missing = computed(() => props.found.parts.filter((one) => !one.isOffered))
 const ahead = computed(() => props.found.aheadSeconds ?? 0)
 const words = (part: string): string => part.replaceAll('-', ' ')
@@ -14,7 +14,7 @@ const words = (part: string): string => part.replaceAll('-', ' ')
 <template>
   <section aria-label="What was found">
     <ul class="plain">
-      <li v-for="one in found.findings" :key="one.what">
+      <li v-for="one in found.tried" :key="one.what">
         <span :class="{ signal: one.problem }" aria-hidden="true">{{ one.problem ? '✕' : '●' }}</span>
         Ebb {{ one.problem ? 'cannot' : 'can' }} {{ one.what }}<template v-if="one.without">: {{ one.without }}</template>
       </li>

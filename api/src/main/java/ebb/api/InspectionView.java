@@ -10,7 +10,7 @@ import java.util.List;
  * @param settlesSeconds how long after a write reads may still show what was before
  */
 public record InspectionView(
-    List<FindingView> findings,
+    List<TriedView> tried,
     List<PartView> parts,
     List<SchemaAttributeView> attributes,
     Long aheadSeconds,
@@ -24,7 +24,7 @@ public record InspectionView(
    * @param problem null if it works
    * @param without what one has to live with while it does not; empty if it works
    */
-  public record FindingView(String what, ProblemView problem, String without) {}
+  public record TriedView(String what, ProblemView problem, String without) {}
 
   /**
    * Something applications may be able to do.

@@ -23,7 +23,7 @@ import picocli.CommandLine.ParentCommand;
     description = "Single accounts: whose they are, and what becomes of them.",
     footerHeading = "%nExamples:%n",
     footer = {
-      "  ebb applications accounts directory --unmatched",
+      "  ebb findings show directory unmatched",
       "  ebb accounts whose 4711",
       "  ebb accounts link 4711 128",
       "  ebb accounts leave-alone 4711 --reason \"runs the backups\""

@@ -163,7 +163,7 @@ final class ApplicationsCommand {
         () -> {
           out.line("%s, looked at without writing anything. Ebb can", name);
           found
-              .findings()
+              .tried()
               .forEach(
                   one -> {
                     out.line("  %-4s %s", one.problem() == null ? "yes" : "NO", one.what());
@@ -287,8 +287,8 @@ final class ApplicationsCommand {
           if (found.changeSet() != null) {
             out.line("  To put right what drifted: ebb changes show %d --all", found.changeSet());
           }
-          if (found.unmatched() > 0) {
-            out.line("  Of nobody: ebb applications accounts %s --unmatched", found.application());
+          if (found.drifted() + found.unmatched() > 0) {
+            out.line("  By kind, with what can be done: ebb findings list %s", found.application());
           }
         });
   }
@@ -352,15 +352,11 @@ final class ApplicationsCommand {
   @Command(mixinStandardHelpOptions = true, description = "Accounts in an application.")
   void accounts(
       @Parameters(paramLabel = "NAME") String name,
-      @Option(names = "--unmatched", description = "only those of nobody known") boolean unmatched,
       @Option(names = "--limit", defaultValue = "50") int limit) {
     main.output()
         .list(
             main.service()
-                .list(
-                    PATH + "/" + Service.encoded(name) + "/accounts?unmatched=" + unmatched,
-                    AccountView.class,
-                    limit),
+                .list(PATH + "/" + Service.encoded(name) + "/accounts", AccountView.class, limit),
             "No such accounts.",
             List.of(
                 column("ID", AccountView::id),

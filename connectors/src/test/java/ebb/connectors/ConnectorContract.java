@@ -187,7 +187,7 @@ public abstract class ConnectorContract {
   public void saysWhatItCanDoAndFillsOnlyThat() throws Exception {
     var inspection = connector().inspect();
 
-    assertThat(inspection.findings())
+    assertThat(inspection.tried())
         .isNotEmpty()
         .allSatisfy(one -> assertThat(one.problem()).as(one.what()).isNull());
     var can = inspection.capabilities();

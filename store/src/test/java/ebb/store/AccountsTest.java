@@ -6,6 +6,7 @@ import ebb.core.application.Application;
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.ObservedGroup;
+import ebb.core.change.Finding;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
@@ -15,6 +16,7 @@ import ebb.store.applications.Applications;
 import ebb.store.applications.Drifts;
 import ebb.store.applications.Groups;
 import ebb.store.applications.LeftAlone;
+import ebb.store.applications.Likely;
 import ebb.store.applications.SyncRun;
 import ebb.store.applications.SyncRuns;
 import java.time.Instant;
@@ -24,6 +26,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import java.util.stream.LongStream;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
@@ -87,31 +90,56 @@ public class AccountsTest {
   }
 
   @Test
-  public void strangersAreThoseOfNobodyThatAreThereAndNotLeftAlone() {
+  public void eachAccountIsFoundUnderWhatItIs() {
     var technical = account(3, null).leftAlone(new LeftAlone("runs the lights", "ann", NOW));
     var gone = account(4, null).seen(Level.GONE, account(4, null).observed(), NOW);
+    var doubtful =
+        account(5, null).likely(List.of(new Likely(new PersonId(9), List.of("same name"), false)));
+    var duplicate =
+        account(6, null).likely(List.of(new Likely(new PersonId(2), List.of("same name"), true)));
+    var unmatched = account(7, null).likely(List.of());
     database.writeAll(
         session ->
             accounts.addAll(
-                session, List.of(account(1, null), account(2, new PersonId(2)), technical, gone)));
+                session,
+                List.of(
+                    account(1, null),
+                    account(2, new PersonId(2)),
+                    technical,
+                    gone,
+                    doubtful,
+                    duplicate,
+                    unmatched)));
 
-    var page =
-        database.read(
-            session -> accounts.list(session, APP, true, Reach.EVERYBODY, null, 10).items());
-
-    assertThat(page).extracting(Account::id).containsExactly(1L);
-    assertThat(unmatched(10)).isEqualTo(1);
-    assertThat(stored(3)).isEqualTo(technical);
+    assertThat(found(Finding.UNLOOKED)).containsExactly(1L);
+    assertThat(found(Finding.LEFT_ALONE)).containsExactly(3L);
+    assertThat(found(Finding.DOUBTFUL)).containsExactly(5L);
+    assertThat(found(Finding.DUPLICATE)).containsExactly(6L);
+    assertThat(found(Finding.UNMATCHED)).containsExactly(7L);
+    assertThat(List.of(stored(3), stored(5))).containsExactly(technical, doubtful);
   }
 
   @Test
-  public void strangersAreCountedNoFurtherThanAsked() {
+  public void whoseAnAccountMayBeIsLookedAtAgainOnceItChanges() {
+    var before = account(1, null).likely(List.of());
+    database.writeAll(session -> accounts.addAll(session, List.of(before)));
+
+    database.writeAll(
+        session ->
+            accounts.put(session, stored(1).seen(Level.ACTIVE, account(2, null).observed(), NOW)));
+
+    assertThat(found(Finding.UNLOOKED)).containsExactly(1L);
+  }
+
+  @Test
+  public void accountsOfAKindAreCountedNoFurtherThanAsked() {
     database.writeAll(
         session ->
             accounts.addAll(
                 session, LongStream.rangeClosed(1, 8).mapToObj(id -> account(id, null)).toList()));
 
-    assertThat(unmatched(5)).isEqualTo(6);
+    assertThat(database.<Long>read(session -> accounts.count(session, APP, Finding.UNLOOKED, 5)))
+        .isEqualTo(6);
   }
 
   @Test
@@ -161,8 +189,12 @@ public class AccountsTest {
     return database.read(session -> groups.accountsIn(session, APP, "watch"));
   }
 
-  private long unmatched(int limit) {
-    return database.read(session -> accounts.countUnmatched(session, APP, limit));
+  private List<Long> found(Finding kind) {
+    return database.read(
+        session ->
+            accounts.list(session, APP, kind, Reach.EVERYBODY, null, 10).items().stream()
+                .map(Account::id)
+                .toList());
   }
 
   private Account stored(long id) {
@@ -193,8 +225,39 @@ public class AccountsTest {
     assertThat(drifting(0).size()).isEqualTo(1);
   }
 
+  @Test
+  public void aValueThatComesBackIsCountedUntilItIsForgotten() {
+    var person = new PersonId(1);
+    keep(List.of(person), Set.of(person));
+    keep(List.of(person), Set.of(person));
+
+    for (int i = 0; i < 3; i++) {
+      keep(List.of(person), Set.of());
+      keep(List.of(person), Set.of(person));
+    }
+
+    assertThat(quarrels(3)).containsExactly(new Drifts.Quarrel(person, "title", NOW, 3));
+    assertThat(quarrels(4)).isEmpty();
+    keep(List.of(person), Set.of());
+    assertThat(quarrels(0)).as("as it should be").isEmpty();
+
+    database.writeAll(session -> drifts.forget(session, APP, NOW.plusSeconds(1)));
+    keep(List.of(person), Set.of(person));
+    assertThat(quarrels(0)).extracting(Drifts.Quarrel::times).containsExactly(0);
+  }
+
+  private List<Drifts.Quarrel> quarrels(int least) {
+    return database.read(session -> drifts.quarrels(session, APP, least, 10));
+  }
+
   private void keep(List<PersonId> who, Set<PersonId> drifting) {
-    database.writeAll(session -> drifts.keep(session, APP, who, drifting, NOW));
+    var all =
+        drifting.stream()
+            .collect(
+                Collectors.toMap(
+                    person -> person,
+                    _ -> new Drifts.Drift(Finding.DRIFTED, new TreeSet<>(Set.of("title")))));
+    database.writeAll(session -> drifts.keep(session, APP, who, all, NOW));
   }
 
   @Test
@@ -248,12 +311,13 @@ public class AccountsTest {
         new TreeMap<>(),
         false,
         null,
+        null,
         NOW);
   }
 
   private static Account other(long id, String application) {
     var one = account(id, null);
     return new Account(
-        id, application, null, one.level(), one.observed(), one.grounds(), false, null, NOW);
+        id, application, null, one.level(), one.observed(), one.grounds(), false, null, null, NOW);
   }
 }

@@ -196,6 +196,7 @@ public class ChangesTest {
     var person = new PersonId(5);
     var rekey = new Input.Rekey(person, "hr", "7", "17");
     var move = new Input.MoveKey(person, "pay", "P5", new PersonId(6));
+    var link = new Input.Link(person, 4711);
     database.writeAll(
         session ->
             changeSets.addInputs(
@@ -205,18 +206,19 @@ public class ChangesTest {
                     new Input.Assert(person, "hr", "17", null, Map.of("title", "Mate")),
                     new Input.Assert(person, "hand", null, null, Map.of("title", "Cook")),
                     rekey,
-                    move)));
-    assertThat(changesOfKeys()).as("not taken in yet").isEmpty();
+                    move,
+                    link)));
+    assertThat(changesOfIdentity()).as("not taken in yet").isEmpty();
 
     database.writeAll(session -> changeSets.markApplied(session, 1, List.of(person)));
 
-    assertThat(changesOfKeys()).containsExactly(rekey, move);
+    assertThat(changesOfIdentity()).containsExactly(rekey, move, link);
     assertThat(database.<Object>read(s -> changeSets.keysSaid(s, person, "hr", List.of(1L))))
         .isEqualTo(Map.of(1L, List.of("17")));
   }
 
-  private List<Input> changesOfKeys() {
-    return database.read(s -> changeSets.changesOfKeys(s, 1));
+  private List<Input> changesOfIdentity() {
+    return database.read(s -> changeSets.changesOfIdentity(s, 1));
   }
 
   private Object taken(Cause cause, Instant since) {

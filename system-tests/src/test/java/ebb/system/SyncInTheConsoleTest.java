@@ -5,6 +5,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Files;
+import java.util.regex.Pattern;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 
@@ -26,7 +27,7 @@ public class SyncInTheConsoleTest extends InTheBrowser {
     page.navigate("/where/directory");
     act("Sync: read and compare");
     assertThat(page.getByText("1 drifted")).isVisible();
-    act("Of nobody known");
+    open("Of nobody who is known");
     act("harbour-camera");
     assertThat(page.getByText("It is like nobody who is known")).isVisible();
     isAccessible();
@@ -34,7 +35,8 @@ public class SyncInTheConsoleTest extends InTheBrowser {
     page.getByLabel("It is nobody’s, and meant to be there, because").fill("watches the quay");
     act("Leave it as it is");
 
-    assertThat(page.getByText("Every account here belongs to somebody")).isVisible();
+    assertThat(page.getByText("Nothing of this kind is found")).isVisible();
+    page.navigate("/where/directory");
     page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("look and put it right"))
         .click();
     act("Release for 1 person");
@@ -51,13 +53,21 @@ public class SyncInTheConsoleTest extends InTheBrowser {
     act(login);
     act("It is not this person's");
     assertThat(page.getByText("That is kept.")).isVisible();
-    act("Of nobody known");
+    open("Of nobody who is known");
     act(login);
-    assertThat(page.getByText("the application says so")).isVisible();
+    assertThat(page.getByText("It is like nobody who is known")).isVisible();
     isAccessible();
 
-    page.locator(".candidates button").click();
+    act("Somebody else's");
+    page.getByLabel("Whose it is").fill(login.replaceFirst(".*\\.", ""));
+    page.locator(".pick button").first().click();
 
-    assertThat(page.getByText("Every account here belongs to somebody")).isVisible();
+    assertThat(page.getByText("Nothing of this kind is found")).isVisible();
+  }
+
+  private void open(String kind) {
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(Pattern.compile("^" + kind)))
+        .first()
+        .click();
   }
 }

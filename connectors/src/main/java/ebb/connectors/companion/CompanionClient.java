@@ -2,7 +2,7 @@ package ebb.connectors.companion;
 
 import ebb.connectors.http.JsonHttp;
 import ebb.core.application.Activity;
-import ebb.core.application.Inspection.Finding;
+import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Outcome;
 import ebb.core.application.Ownership;
 import ebb.core.application.Part;
@@ -78,12 +78,12 @@ public final class CompanionClient implements AutoCloseable {
   }
 
   /** Asks anew which parts there are. */
-  public Finding inspect() {
+  public Tried inspect() {
     try {
       parts = askParts();
-      return Finding.works("ask by the companion interface");
+      return Tried.works("ask by the companion interface");
     } catch (Unreachable e) {
-      return new Finding("ask by the companion interface", e.problem(), Part.OWNERSHIP.without());
+      return new Tried("ask by the companion interface", e.problem(), Part.OWNERSHIP.without());
     }
   }
 

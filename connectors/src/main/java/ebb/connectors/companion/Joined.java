@@ -46,11 +46,11 @@ public final class Joined implements Connector {
   @Override
   public Inspection inspect() throws Unreachable {
     var own = accounts.inspect();
-    var findings = new ArrayList<>(own.findings());
+    var tried = new ArrayList<>(own.tried());
     var answer = companion.inspect();
-    findings.add(answer);
+    tried.add(answer);
     return new Inspection(
-        answer.isWell() ? joined(own.capabilities()) : own.capabilities(), findings, own.ahead());
+        answer.isWell() ? joined(own.capabilities()) : own.capabilities(), tried, own.ahead());
   }
 
   @Override

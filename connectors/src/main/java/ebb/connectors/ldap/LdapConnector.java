@@ -10,7 +10,7 @@ import ebb.core.application.Connector;
 import ebb.core.application.Details;
 import ebb.core.application.Equality;
 import ebb.core.application.Inspection;
-import ebb.core.application.Inspection.Finding;
+import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
@@ -136,37 +136,36 @@ public final class LdapConnector implements Connector {
     var features = directory.look();
     var now = capabilities(features);
     capabilities = now;
-    var findings = new ArrayList<Finding>();
+    var tried = new ArrayList<Tried>();
     for (var base : settings.bases()) {
-      findings.add(
-          base("list accounts", base.toString(), "accounts there are not found, nor seen"));
+      tried.add(base("list accounts", base.toString(), "accounts there are not found, nor seen"));
     }
     if (groups.areKept()) {
-      findings.add(base("list groups", settings.groups().toString(), Part.GROUPS.without()));
+      tried.add(base("list groups", settings.groups().toString(), Part.GROUPS.without()));
     }
-    findings.add(
+    tried.add(
         finding(
             "find again what it made",
             named(features, "originAttribute", settings.origin()),
             "after a lost answer an account may be made twice"));
     for (var name : features.unknown(settings.objectClasses())) {
-      findings.add(
+      tried.add(
           finding(
               "make accounts",
               Optional.of(outcomes.unknownName("objectClasses", name)),
               "no account can be made"));
     }
-    findings.add(
+    tried.add(
         finding("suspend accounts", noSwitch(features), "whoever leaves can still sign in there"));
-    findings.add(
+    tried.add(
         finding(
             "write without being read on the way",
             notEncrypted(),
             "passwords and names can be read by whoever listens"));
-    return new Inspection(now, findings, null);
+    return new Inspection(now, tried, null);
   }
 
-  private Finding base(String what, String base, String without) {
+  private Tried base(String what, String base, String without) {
     try {
       return finding(
           what,
@@ -175,12 +174,12 @@ public final class LdapConnector implements Connector {
               : Optional.of(outcomes.noBase(base)),
           without);
     } catch (Unreachable e) {
-      return new Finding(what, e.problem(), without);
+      return new Tried(what, e.problem(), without);
     }
   }
 
-  private static Finding finding(String what, Optional<Problem> problem, String without) {
-    return problem.map(one -> new Finding(what, one, without)).orElse(Finding.works(what));
+  private static Tried finding(String what, Optional<Problem> problem, String without) {
+    return problem.map(one -> new Tried(what, one, without)).orElse(Tried.works(what));
   }
 
   private Optional<Problem> noSwitch(LdapFeatures features) {

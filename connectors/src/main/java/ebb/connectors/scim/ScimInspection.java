@@ -5,7 +5,7 @@ import ebb.connectors.http.JsonHttp.Answer;
 import ebb.connectors.http.JsonHttp.NoAnswer;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Inspection;
-import ebb.core.application.Inspection.Finding;
+import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Part;
 import ebb.core.problem.Problem;
 import java.time.Duration;
@@ -22,7 +22,7 @@ final class ScimInspection {
 
   private final JsonHttp http;
   private final ScimFeatures features;
-  private final List<Finding> findings = new ArrayList<>();
+  private final List<Tried> tried = new ArrayList<>();
   private Duration ahead;
 
   ScimInspection(JsonHttp http, ScimFeatures features) {
@@ -39,7 +39,7 @@ final class ScimInspection {
     if (features.groups() != null) {
       writes("change groups", features.groups(), Part.GROUPS.without());
     }
-    return new Inspection(capabilities, List.copyOf(findings), ahead);
+    return new Inspection(capabilities, List.copyOf(tried), ahead);
   }
 
   private void reads(String what, String endpoint, String without) {
@@ -82,7 +82,7 @@ final class ScimInspection {
   }
 
   private void note(String what, Problem problem, String without) {
-    findings.add(new Finding(what, problem, problem == null ? "" : without));
+    tried.add(new Tried(what, problem, problem == null ? "" : without));
   }
 
   private void noteTime(Answer answer) {

@@ -88,7 +88,7 @@ public final class Seated implements Connector {
   @Override
   public Inspection inspect() throws Unreachable {
     var own = accounts.inspect();
-    return new Inspection(seated(own.capabilities()), own.findings(), own.ahead());
+    return new Inspection(seated(own.capabilities()), own.tried(), own.ahead());
   }
 
   @Override

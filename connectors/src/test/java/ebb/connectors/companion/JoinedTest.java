@@ -169,7 +169,7 @@ public class JoinedTest {
 
     var inspection = connector.inspect();
 
-    assertThat(inspection.findings())
+    assertThat(inspection.tried())
         .filteredOn(one -> !one.isWell())
         .singleElement()
         .satisfies(one -> assertThat(one.what()).contains("companion"))

@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import ebb.core.application.Connector;
-import ebb.core.application.Inspection.Finding;
+import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
@@ -165,8 +165,8 @@ public class LdapFaultsTest {
                     "attributes", "tattoo=tattoo"))) {
       var inspection = connector.inspect();
 
-      assertThat(inspection.findings().stream().filter(one -> !one.isWell()))
-          .extracting(Finding::problem)
+      assertThat(inspection.tried().stream().filter(one -> !one.isWell()))
+          .extracting(Tried::problem)
           .extracting(Problem::code)
           .contains("schema-lacks-name", "base-not-there");
       assertThat(inspection.capabilities().writable()).contains("title").doesNotContain("tattoo");
@@ -178,7 +178,7 @@ public class LdapFaultsTest {
   public void aDirectoryWithNoWayToSuspendSaysSo() throws Exception {
     try (var slapd = Slapd.start("", "");
         var connector = open(slapd, Map.of("switchAttribute", "", "suspend", ""))) {
-      assertThat(connector.inspect().findings().stream().filter(one -> !one.isWell()))
+      assertThat(connector.inspect().tried().stream().filter(one -> !one.isWell()))
           .extracting(one -> one.problem().code())
           .containsExactly("no-way-to-suspend");
       var made = make(connector, "one", Map.of());

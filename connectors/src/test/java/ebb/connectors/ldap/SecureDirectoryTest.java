@@ -66,7 +66,7 @@ public class SecureDirectoryTest {
 
       assertThat(connector.apply(new Instruction.Create("ebb-" + security, true, values)))
           .isInstanceOf(Outcome.Applied.class);
-      assertThat(connector.inspect().findings()).allMatch(one -> one.isWell());
+      assertThat(connector.inspect().tried()).allMatch(one -> one.isWell());
     }
   }
 

@@ -10,7 +10,7 @@ import java.util.List;
  * @param ahead how far the application's clock is ahead of ours, negative if behind; null if it
  *     does not say what time it is
  */
-public record Inspection(Capabilities capabilities, List<Finding> findings, Duration ahead) {
+public record Inspection(Capabilities capabilities, List<Tried> tried, Duration ahead) {
   /**
    * One thing that was tried.
    *
@@ -18,9 +18,9 @@ public record Inspection(Capabilities capabilities, List<Finding> findings, Dura
    * @param problem why it does not work; null if it does
    * @param without what one has to live with while it does not; empty if it works
    */
-  public record Finding(String what, Problem problem, String without) {
-    public static Finding works(String what) {
-      return new Finding(what, null, "");
+  public record Tried(String what, Problem problem, String without) {
+    public static Tried works(String what) {
+      return new Tried(what, null, "");
     }
 
     public boolean isWell() {

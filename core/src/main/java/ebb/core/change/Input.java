@@ -49,6 +49,12 @@ public sealed interface Input {
   /** A key of a source stands for this person from now on, and no more for another. */
   record MoveKey(PersonId person, String source, String key, PersonId from) implements Input {}
 
+  /** An account that is nobody's is this person's from now on. */
+  record Link(PersonId person, long account) implements Input {}
+
+  /** An account is nobody's from now on. */
+  record Unlink(PersonId person, long account) implements Input {}
+
   record Give(PersonId person, Grant grant) implements Input {}
 
   record EndGrant(PersonId person, long grant) implements Input {}

@@ -81,8 +81,14 @@ public final class Compare {
     return all;
   }
 
+  /** One that is being closed was switched off, and stays so whoever switches it on there. */
   private List<Difference> notEntitled(HeldAccount held) {
-    return held.closing() ? List.of() : List.of(new NotEntitled(held.level()));
+    if (!held.closing()) {
+      return List.of(new NotEntitled(held.level()));
+    }
+    return held.observed().usable()
+        ? List.of(new OffLevel(held.level(), Level.SUSPENDED, "closing"))
+        : List.of();
   }
 
   private List<Difference> between(DesiredAccount desired, HeldAccount held) {

@@ -10,6 +10,11 @@ import java.util.stream.Stream;
 
 /** Which login names a person may get, in order of preference. */
 public final class LoginScheme {
+  /** By which accounts say how their owner signs in (RFC 7643, section 4.1.1). */
+  public static final String ATTRIBUTE = "userName";
+
+  private static final Pattern FOUND = Pattern.compile("[^\\s\\p{Cntrl}]{1,64}");
+
   /** Directories and mail systems of every age take twenty characters. */
   static final int LONGEST = 20;
 
@@ -40,6 +45,11 @@ public final class LoginScheme {
                 stem -> !stem.isEmpty() && base.startsWith(stem) && stem.length() >= LONGEST - 4)
             .isPresent()
         || login.matches(Pattern.quote(base) + "\\d+");
+  }
+
+  /** Whether a name that was found in an application can be anybody's login. */
+  public static boolean mayBeFound(String name) {
+    return FOUND.matcher(name).matches();
   }
 
   private static String base(Person person) {

@@ -3,9 +3,10 @@ package ebb.core.person;
 import java.time.LocalDate;
 
 /**
- * A group given to a person, by hand or by a source that knows memberships: an input like an
- * assertion.
+ * A group, or an account without any, given to a person, by hand or by a source that knows it: an
+ * input like an assertion.
  *
+ * @param group null where it is the account alone
  * @param until the last day included; null for no end
  * @param source who says so; "hand" for operators
  */

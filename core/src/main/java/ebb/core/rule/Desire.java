@@ -48,7 +48,7 @@ public final class Desire {
       account(rule, subject, stage, instant, variables)
           .ifPresent(account -> accounts.merge(rule.application(), account, Desire::joined));
     }
-    addGrants(subject, instant, accounts);
+    addGrants(subject, stage, instant, accounts);
     if (subject.stopped()) {
       accounts.replaceAll((application, _) -> stopped(application));
     }
@@ -153,11 +153,18 @@ public final class Desire {
   }
 
   private void addGrants(
-      Subject subject, Instant instant, SortedMap<String, DesiredAccount> accounts) {
+      Subject subject, Stage stage, Instant instant, SortedMap<String, DesiredAccount> accounts) {
     var today = LocalDate.ofInstant(instant, subject.person().zone(organisation));
-    subject.grants().stream()
-        .filter(grant -> grant.isOpenOn(today))
-        .sorted(Comparator.comparingLong(Grant::id))
+    var open =
+        subject.grants().stream()
+            .filter(grant -> grant.isOpenOn(today))
+            .sorted(Comparator.comparingLong(Grant::id))
+            .toList();
+    open.stream()
+        .filter(grant -> grant.group() == null)
+        .forEach(grant -> accounts.computeIfAbsent(grant.application(), _ -> given(grant, stage)));
+    open.stream()
+        .filter(grant -> grant.group() != null)
         .forEach(
             grant ->
                 accounts.computeIfPresent(
@@ -168,6 +175,26 @@ public final class Desire {
                       }
                       return account;
                     }));
+  }
+
+  /** An account whose values nobody says: it is as its application keeps it. */
+  private static DesiredAccount given(Grant grant, Stage stage) {
+    return switch (stage) {
+      case DEPARTED -> DesiredAccount.suspended(grant.application(), "departed");
+      case AWAY -> DesiredAccount.suspended(grant.application(), "away");
+      case EXPECTED -> bare(grant, Level.PREPARED);
+      case PRESENT, LEAVING -> bare(grant, Level.ACTIVE);
+    };
+  }
+
+  private static DesiredAccount bare(Grant grant, Level level) {
+    return new DesiredAccount(
+        grant.application(),
+        level,
+        "grant " + grant.id(),
+        new TreeMap<>(),
+        new TreeMap<>(),
+        new TreeMap<>());
   }
 
   private Map<String, Object> variables(Subject subject, Facts facts) {

@@ -109,8 +109,16 @@ public class CompareTest {
         .containsExactly(new Difference.NotEntitled(Level.ACTIVE));
     assertThat(
             compare(new Reference.None())
-                .differences(Optional.empty(), Optional.of(account(Map.of(), true, true))))
+                .differences(Optional.empty(), Optional.of(account(Map.of(), false, true))))
         .isEmpty();
+  }
+
+  @Test
+  public void anAccountThatIsBeingClosedIsSwitchedOffAgainWhoeverSwitchedItOn() {
+    assertThat(
+            compare(new Reference.None())
+                .differences(Optional.empty(), Optional.of(account(Map.of(), true, true))))
+        .containsExactly(new Difference.OffLevel(Level.ACTIVE, Level.SUSPENDED, "closing"));
   }
 
   @Test

@@ -143,6 +143,34 @@ public class DesireTest {
   }
 
   @Test
+  public void anAccountGivenWithoutAGroupIsAsItsApplicationKeepsIt() {
+    var grant =
+        new Grant(
+            12,
+            new PersonId(1),
+            "harbour",
+            null,
+            "found there",
+            LocalDate.parse("2027-01-01"),
+            null,
+            "found-in-harbour");
+
+    assertThat(given(grant, Map.of("title", "Mate")).level()).isEqualTo(Level.ACTIVE);
+    assertThat(given(grant, Map.of("title", "Mate")).values()).isEmpty();
+    assertThat(given(grant, Map.of("awayFrom", "2027-01-01")).level()).isEqualTo(Level.SUSPENDED);
+    assertThat(given(grant, Map.of("endDate", "2027-01-01")).level()).isEqualTo(Level.SUSPENDED);
+  }
+
+  private static DesiredAccount given(Grant grant, Map<String, String> attributes) {
+    return desire(rule("mail", "mail-house", "false", Map.of()))
+        .of(
+            new Subject(person(1, attributes), "ida", List.of(), List.of(grant), false),
+            NOBODY,
+            NOW)
+        .get("harbour");
+  }
+
+  @Test
   public void remembersWhomItRead() {
     var facts = new RecordedFacts(NOBODY);
     var rule = rule("dir", "directory", "true", Map.of("description", "manager.displayName"));

@@ -8,6 +8,7 @@ import ebb.api.Listing;
 import ebb.api.PauseRequest;
 import ebb.core.application.Application;
 import ebb.core.application.Application.Pause;
+import ebb.core.change.Finding;
 import ebb.core.operator.Act;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Refusal;
@@ -201,13 +202,13 @@ class ApplicationController {
   /**
    * Accounts in the order of their numbers.
    *
-   * @param unmatched only those that are nobody's
+   * @param finding only those of which this is found; all if it is not given
    */
   @Allowed(Act.SEE)
   @GetMapping("/{name}/accounts")
   Listing<AccountView> accounts(
       @PathVariable String name,
-      @RequestParam(defaultValue = "false") boolean unmatched,
+      @RequestParam(required = false) String finding,
       @RequestParam(required = false) String cursor,
       @RequestParam(required = false) Integer limit,
       Principal principal) {
@@ -218,7 +219,7 @@ class ApplicationController {
               accounts.list(
                   session,
                   name,
-                  unmatched,
+                  finding == null ? null : Requests.word(Finding.class, finding, "finding"),
                   Callers.of(principal).reach(),
                   Requests.cursor(cursor),
                   Requests.limit(limit));
@@ -260,6 +261,6 @@ class ApplicationController {
         Problems.view(application.problem()),
         application.checkedAt(),
         application.syncedAt(),
-        changeSets.shownDrift(session, application.name()).orElse(null));
+        changeSets.shownDrift(session, application.name(), 1).stream().findFirst().orElse(null));
   }
 }

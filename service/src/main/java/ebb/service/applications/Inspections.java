@@ -1,9 +1,9 @@
 package ebb.service.applications;
 
 import ebb.api.InspectionView;
-import ebb.api.InspectionView.FindingView;
 import ebb.api.InspectionView.PartView;
 import ebb.api.InspectionView.SchemaAttributeView;
+import ebb.api.InspectionView.TriedView;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Inspection;
 import ebb.core.application.Part;
@@ -30,8 +30,8 @@ final class Inspections {
   InspectionView view(Inspection inspection) {
     var can = inspection.capabilities();
     return new InspectionView(
-        inspection.findings().stream()
-            .map(one -> new FindingView(one.what(), Problems.view(one.problem()), one.without()))
+        inspection.tried().stream()
+            .map(one -> new TriedView(one.what(), Problems.view(one.problem()), one.without()))
             .toList(),
         Arrays.stream(Part.values())
             .map(part -> new PartView(part.word(), can.has(part), part.without()))

@@ -202,12 +202,7 @@ public final class Proposals {
     ChangeSet set = null;
     var needs = new Needs();
     for (var part : parts) {
-      var drafts =
-          database.read(
-              session ->
-                  notUnderWay(session, part, flat(evaluator.evaluate(session, part))).stream()
-                      .filter(wanted)
-                      .toList());
+      var drafts = database.read(session -> drafts(session, part).stream().filter(wanted).toList());
       if (!drafts.isEmpty()) {
         set = set == null ? begin(cause, title, by, null) : set;
         keep(set, drafts, needs);
@@ -243,6 +238,11 @@ public final class Proposals {
     var needs = new Needs();
     insert(session, set, drafts, needs);
     putNeeds(session, set, needs.ordered());
+  }
+
+  /** Steps that follow from what is known of these people, and are not on their way. */
+  public List<Draft> drafts(StatelessSession session, Collection<PersonId> who) {
+    return notUnderWay(session, who, flat(evaluator.evaluate(session, who)));
   }
 
   /** Steps for these people that are neither done nor on their way. */

@@ -9,6 +9,7 @@ import ebb.core.change.Input;
 import ebb.core.change.Needs.Draft;
 import ebb.core.change.SetState;
 import ebb.core.imports.Source;
+import ebb.core.name.LoginScheme;
 import ebb.core.person.Assertions;
 import ebb.core.person.Attribute;
 import ebb.core.person.Conflicts;
@@ -19,6 +20,7 @@ import ebb.service.evaluation.Evaluated;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
+import ebb.store.applications.Accounts;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.journal.Journal;
@@ -68,6 +70,7 @@ public final class Releases {
   private final Sources sources;
   private final Logins logins;
   private final Grants grants;
+  private final Accounts accounts;
   private final OwnAttributes attributes;
   private final StoredConflicts conflicts;
   private final Journal journal;
@@ -84,6 +87,7 @@ public final class Releases {
       Sources sources,
       Logins logins,
       Grants grants,
+      Accounts accounts,
       OwnAttributes attributes,
       StoredConflicts conflicts,
       Journal journal,
@@ -98,6 +102,7 @@ public final class Releases {
     this.sources = sources;
     this.logins = logins;
     this.grants = grants;
+    this.accounts = accounts;
     this.attributes = attributes;
     this.conflicts = conflicts;
     this.journal = journal;
@@ -432,11 +437,15 @@ public final class Releases {
             null,
             Map.of("key", key, "from", from.toString()));
       }
+      case Input.Link(var id, var account) -> linked(session, set, id, account);
+      case Input.Unlink(var id, var account) -> unlinked(session, set, id, account);
       case Input.Give(var id, var grant) -> {
         grants.give(session, grant, set.id());
         yield Deed.of(
                 set.createdBy(),
-                "gave group %s in %s".formatted(grant.group(), grant.application()),
+                grant.group() == null
+                    ? "gave an account in " + grant.application()
+                    : "gave group %s in %s".formatted(grant.group(), grant.application()),
                 id)
             .because(grant.reason());
       }
@@ -447,6 +456,35 @@ public final class Releases {
     };
   }
 
+  /** Whoever got it meanwhile, or has another there, keeps what they have. */
+  private Deed linked(StatelessSession session, ChangeSet set, PersonId id, long number) {
+    var account = accounts.get(session, number).orElseThrow();
+    var isFree =
+        account.person() == null && accounts.existing(session, id, account.application()).isEmpty();
+    if (isFree) {
+      accounts.forgetApart(session, account, id);
+      accounts.put(session, account.of(id).leftAlone(null));
+    }
+    return Deed.of(
+        set.createdBy(),
+        "%s account %d of %s (change set %d)"
+            .formatted(isFree ? "linked" : "did not link", number, account.application(), set.id()),
+        id);
+  }
+
+  private Deed unlinked(StatelessSession session, ChangeSet set, PersonId id, long number) {
+    var account = accounts.get(session, number).orElseThrow();
+    if (id.equals(account.person())) {
+      accounts.keepApart(session, account, id);
+      accounts.put(session, account.of(null));
+    }
+    return Deed.of(
+        set.createdBy(),
+        "unlinked account %d of %s (change set %d)"
+            .formatted(number, account.application(), set.id()),
+        id);
+  }
+
   /** Keeps what follows from people's inputs: who they are, their logins, the next instant. */
   private void keep(StatelessSession session, List<Evaluated> evaluated) {
     var held =
@@ -455,7 +493,8 @@ public final class Releases {
       var id = person.subject().person().id();
       var login = person.subject().login();
       if (login != null && !login.equals(held.getOrDefault(id, Logins.Held.NONE).current())) {
-        logins.allocate(session, id, login, clock.instant());
+        var isFound = !LoginScheme.fits(login, person.subject().person());
+        logins.allocate(session, id, login, isFound, clock.instant());
       }
     }
     people.keep(

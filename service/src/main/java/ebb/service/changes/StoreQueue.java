@@ -404,6 +404,7 @@ final class StoreQueue implements Queue {
         new TreeMap<>(),
         false,
         null,
+        null,
         now);
   }
 

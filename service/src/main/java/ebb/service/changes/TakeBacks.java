@@ -130,14 +130,16 @@ public final class TakeBacks {
     return byEnd;
   }
 
-  private static Input reverted(Input ofKey) {
-    return switch (ofKey) {
+  private static Input reverted(Input done) {
+    return switch (done) {
       case Input.Rekey(var person, var source, var from, var to) ->
           new Input.Rekey(person, source, to, from);
       case Input.MoveKey(var person, var source, var key, var from) ->
           new Input.MoveKey(from, source, key, person);
+      case Input.Link(var person, var account) -> new Input.Unlink(person, account);
+      case Input.Unlink(var person, var account) -> new Input.Link(person, account);
       case Input.Assert _, Input.Give _, Input.EndGrant _ ->
-          throw new IllegalStateException("It changes no key: " + ofKey);
+          throw new IllegalStateException("It has its own way back: " + done);
     };
   }
 
@@ -156,7 +158,7 @@ public final class TakeBacks {
                           edits,
                           until)));
     }
-    changeSets.changesOfKeys(session, cause).forEach(done -> inputs.add(reverted(done)));
+    changeSets.changesOfIdentity(session, cause).forEach(done -> inputs.add(reverted(done)));
     grants
         .givenBy(session, cause)
         .forEach(grant -> inputs.add(new Input.EndGrant(grant.person(), grant.id())));

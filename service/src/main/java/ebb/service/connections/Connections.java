@@ -87,8 +87,8 @@ public final class Connections {
   }
 
   private static Problem firstAmiss(Inspection inspection) {
-    return inspection.findings().stream()
-        .map(Inspection.Finding::problem)
+    return inspection.tried().stream()
+        .map(Inspection.Tried::problem)
         .filter(Objects::nonNull)
         .findFirst()
         .orElse(null);

@@ -35,6 +35,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -247,9 +248,34 @@ public final class Evaluator {
       var granted = grants.of(session, ids);
       ids.forEach(id -> given.put(id, withInputs(granted.getOrDefault(id, List.of()), id)));
       existing.putAll(accounts.of(session, ids));
+      ids.forEach(this::linkByInputs);
       known.addAll(existing.keySet());
       stopped.addAll(stops.among(session, ids));
       lookUpNames(ids);
+    }
+
+    private void linkByInputs(PersonId id) {
+      for (var input : inputs.getOrDefault(id, List.of())) {
+        switch (input) {
+          case Input.Link(_, var number) ->
+              accounts
+                  .get(session, number)
+                  .filter(account -> account.person() == null && !has(id, account.application()))
+                  .ifPresent(account -> accountsOf(id).add(account.of(id).leftAlone(null)));
+          case Input.Unlink(_, var number) ->
+              accountsOf(id).removeIf(account -> account.id() == number);
+          case Input.Assert _, Input.Rekey _, Input.MoveKey _, Input.Give _, Input.EndGrant _ -> {}
+        }
+      }
+    }
+
+    private boolean has(PersonId id, String application) {
+      return existing(id).stream().anyMatch(account -> account.application().equals(application));
+    }
+
+    private List<Account> accountsOf(PersonId id) {
+      return existing.compute(
+          id, (_, held) -> held == null ? new ArrayList<>() : new ArrayList<>(held));
     }
 
     /** The name each would like best, in one question: most get it. */
@@ -286,7 +312,7 @@ public final class Evaluator {
         switch (input) {
           case Input.Give(_, var grant) -> byId.put(grant.id(), grant);
           case Input.EndGrant(_, var grant) -> byId.remove(grant);
-          case Input.Assert _, Input.Rekey _, Input.MoveKey _ -> {}
+          case Input.Assert _, Input.Rekey _, Input.MoveKey _, Input.Link _, Input.Unlink _ -> {}
         }
       }
       return List.copyOf(byId.values());
@@ -358,12 +384,25 @@ public final class Evaluator {
       var current = names.current();
       if (person.attributes().isEmpty()
           || person.stage(now, clock.zone()) == Stage.DEPARTED
-          || (current != null && LoginScheme.fits(current, person))) {
+          || (current != null && (names.isFound() || LoginScheme.fits(current, person)))) {
         return current;
       }
-      var login = LoginScheme.allocate(person, name -> isFree(name, person.id()));
+      var login =
+          Optional.ofNullable(current == null ? nameFound(person.id()) : null)
+              .orElseGet(() -> LoginScheme.allocate(person, name -> isFree(name, person.id())));
       reserved.names.put(login, person.id());
       return login;
+    }
+
+    /** By which somebody new signs in where they were found; null if there is no such name. */
+    private String nameFound(PersonId id) {
+      return existing(id).stream()
+          .flatMap(account -> account.observed().texts(LoginScheme.ATTRIBUTE).stream())
+          .map(text -> text.replaceFirst("@.*", "").toLowerCase(Locale.ROOT))
+          .filter(LoginScheme::mayBeFound)
+          .filter(name -> isFree(name, id))
+          .findFirst()
+          .orElse(null);
     }
 
     private boolean isFree(String name, PersonId id) {

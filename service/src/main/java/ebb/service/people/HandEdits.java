@@ -33,11 +33,13 @@ import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import org.springframework.stereotype.Component;
 
 /** What operators change themselves: an input like any other, shown before it is released. */
@@ -120,6 +122,19 @@ public final class HandEdits {
     return edit(all, attributes, until, "edit of %d people".formatted(all.size()), by, allowed);
   }
 
+  /** Shows what editing each of several people otherwise would change. */
+  public ChangeSet editEach(
+      Map<PersonId, Map<String, String>> edits, String title, String by, Consumer<Person> allowed) {
+    var inputs = new ArrayList<Input>();
+    var all = List.copyOf(edits.keySet());
+    for (int from = 0; from < all.size(); from += MOST_AT_ONCE) {
+      var part = getAll(all.subList(from, Math.min(from + MOST_AT_ONCE, all.size())));
+      inputs.addAll(
+          inputs(part, one -> checked(edits.get(one.person().id()), false), null, allowed));
+    }
+    return proposals.propose(Cause.HAND, title, by, null, inputs);
+  }
+
   private ChangeSet edit(
       List<StoredPerson> all,
       Map<String, String> attributes,
@@ -128,26 +143,34 @@ public final class HandEdits {
       String by,
       Consumer<Person> allowed) {
     var edits = checked(attributes, false);
-    endsAmiss(edits, until);
-    all.forEach(stored -> allowed.accept(with(stored.person(), edits)));
-    var ids = all.stream().map(stored -> stored.person().id()).toList();
-    var asserted = database.read(session -> people.assertions(session, ids));
-    return proposals.propose(
-        Cause.HAND,
-        title,
-        by,
-        null,
-        ids.stream()
-            .map(
-                id ->
-                    new Input.Assert(
-                        id,
-                        Source.HAND,
-                        null,
-                        null,
-                        byHand(id, asserted.get(id)).changing(edits, until),
-                        until))
-            .toList());
+    return proposals.propose(Cause.HAND, title, by, null, inputs(all, _ -> edits, until, allowed));
+  }
+
+  private List<Input> inputs(
+      List<StoredPerson> all,
+      Function<StoredPerson, SortedMap<String, String>> editsOf,
+      LocalDate until,
+      Consumer<Person> allowed) {
+    var edits = new HashMap<PersonId, SortedMap<String, String>>();
+    for (var stored : all) {
+      var ofOne = editsOf.apply(stored);
+      endsAmiss(ofOne, until);
+      allowed.accept(with(stored.person(), ofOne));
+      edits.put(stored.person().id(), ofOne);
+    }
+    var asserted = database.read(session -> people.assertions(session, edits.keySet()));
+    return all.stream()
+        .map(stored -> stored.person().id())
+        .<Input>map(
+            id ->
+                new Input.Assert(
+                    id,
+                    Source.HAND,
+                    null,
+                    null,
+                    byHand(id, asserted.get(id)).changing(edits.get(id), until),
+                    until))
+        .toList();
   }
 
   private void endsAmiss(Map<String, String> edits, LocalDate until) {

@@ -108,13 +108,7 @@ class AccountController {
   ChangeSetView take(@PathVariable long id, @RequestBody TakeRequest request, Principal principal) {
     var attributes = request.attributes() == null ? Set.<String>of() : request.attributes();
     if (attributes.isEmpty()) {
-      throw Refusal.invalid(
-          new Problem(
-              "attributes-missing",
-              "It is not said which values are to be taken.",
-              "An account has many.",
-              "Name at least one attribute.",
-              null));
+      throw Refusal.invalid(attributesMissing());
     }
     var set =
         desk.take(
@@ -138,7 +132,16 @@ class AccountController {
         AccountViews.view(linked.account()), linked.set().map(set -> set.id()).orElse(null));
   }
 
-  private static CandidateView view(AccountMatching.Candidate candidate) {
+  static Problem attributesMissing() {
+    return new Problem(
+        "attributes-missing",
+        "It is not said which values are to be taken.",
+        "An account has many.",
+        "Name at least one attribute.",
+        null);
+  }
+
+  static CandidateView view(AccountMatching.Candidate candidate) {
     var person = candidate.person();
     return new CandidateView(
         person.person().id().value(),

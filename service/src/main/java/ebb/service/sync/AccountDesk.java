@@ -41,6 +41,7 @@ final class AccountDesk {
   private final People people;
   private final Evaluator evaluator;
   private final AccountMatching matching;
+  private final Placing placing;
   private final Syncs syncs;
   private final HandEdits edits;
   private final Journal journal;
@@ -54,6 +55,7 @@ final class AccountDesk {
       People people,
       Evaluator evaluator,
       AccountMatching matching,
+      Placing placing,
       Syncs syncs,
       HandEdits edits,
       Journal journal,
@@ -65,6 +67,7 @@ final class AccountDesk {
     this.people = people;
     this.evaluator = evaluator;
     this.matching = matching;
+    this.placing = placing;
     this.syncs = syncs;
     this.edits = edits;
     this.journal = journal;
@@ -128,6 +131,7 @@ final class AccountDesk {
                   other -> {
                     throw new Refusal(Refusal.Kind.CONFLICT, hasOne(other));
                   });
+          accounts.forgetApart(session, now, person);
           return now.of(person).leftAlone(null);
         });
   }
@@ -139,11 +143,12 @@ final class AccountDesk {
         by,
         "unlinked %s in %s",
         null,
-        (_, now) -> {
+        (session, now) -> {
           if (now.person() == null) {
             throw new Refusal(Refusal.Kind.CONFLICT, nobodys(now));
           }
-          return now.of(null);
+          accounts.keepApart(session, now, now.person());
+          return placing.placed(session, settings(session, now), now.of(null));
         });
   }
 
@@ -198,6 +203,16 @@ final class AccountDesk {
     if (account.person() == null) {
       throw new Refusal(Refusal.Kind.CONFLICT, nobodys(account));
     }
+    return edits.edit(account.person(), ofPerson(account, attributes), null, null, by, allowed);
+  }
+
+  /**
+   * Values of an account as the attributes of its person.
+   *
+   * @param attributes as rules call them
+   * @throws Refusal if no rule fills one with an attribute just as it is
+   */
+  Map<String, String> ofPerson(Account account, Set<String> attributes) {
     var rules =
         database.read(applications::rules).stream()
             .map(StoredRule::rule)
@@ -211,16 +226,15 @@ final class AccountDesk {
           .flatMap(mapping -> evaluator.expressions().attributeOf(mapping).stream())
           .findFirst()
           .ifPresentOrElse(
-              ofPerson ->
+              said ->
                   taken.put(
-                      ofPerson,
-                      account.observed().texts(attribute).stream().findFirst().orElse("")),
+                      said, account.observed().texts(attribute).stream().findFirst().orElse("")),
               () -> problems.add(noWayBack(attribute, account.application())));
     }
     if (!problems.isEmpty()) {
       throw new Refusal(Refusal.Kind.INVALID, problems);
     }
-    return edits.edit(account.person(), taken, null, null, by, allowed);
+    return taken;
   }
 
   private static Problem gone(Account account) {

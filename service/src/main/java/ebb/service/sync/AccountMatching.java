@@ -2,6 +2,7 @@ package ebb.service.sync;
 
 import ebb.core.application.ObservedAccount;
 import ebb.core.imports.Likeness;
+import ebb.core.name.LoginScheme;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
 import ebb.service.connections.SettingsCheck;
@@ -23,12 +24,15 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
+import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -42,8 +46,11 @@ final class AccountMatching {
   private static final String RULE = SettingsCheck.MATCH;
 
   private static final Pattern ORIGIN = Pattern.compile("ebb-(\\d{1,18})");
-  private static final String LOGIN = "userName";
+  private static final String LOGIN = LoginScheme.ATTRIBUTE;
   private static final int SAME_LOGIN = 50;
+
+  /** So many are shown to whoever decides. */
+  private static final int MOST_LIKELY = 5;
 
   private final Evaluator evaluator;
   private final Accounts accounts;
@@ -77,7 +84,7 @@ final class AccountMatching {
       String application,
       Map<String, String> settings,
       Collection<ObservedAccount> strangers) {
-    var named = named(session, settings, strangers);
+    var named = named(session, application, settings, strangers);
     if (named.isEmpty()) {
       return Map.of();
     }
@@ -100,6 +107,7 @@ final class AccountMatching {
   /** By the order of the accounts' ids, so that twice the same comes out. */
   private SortedMap<String, PersonId> named(
       StatelessSession session,
+      String application,
       Map<String, String> settings,
       Collection<ObservedAccount> strangers) {
     var named = new TreeMap<String, PersonId>();
@@ -115,6 +123,14 @@ final class AccountMatching {
         left.removeIf(account -> named.containsKey(account.id()));
       }
     }
+    accounts
+        .apart(session, application, named.keySet())
+        .forEach(
+            (account, people) -> {
+              if (people.contains(named.get(account))) {
+                named.remove(account);
+              }
+            });
     return named;
   }
 
@@ -166,29 +182,78 @@ final class AccountMatching {
   /** Whose an account may be, likeliest first. */
   List<Candidate> candidates(
       StatelessSession session, Account account, Map<String, String> settings) {
-    var observed = account.observed();
-    var named = named(session, settings, List.of(observed)).get(observed.id());
-    if (named != null) {
-      return people
-          .get(session, named)
-          .map(
-              person ->
-                  List.of(candidate(session, account, person, List.of("the application says so"))))
-          .orElse(List.of());
+    return candidates(session, List.of(account), settings).getOrDefault(account.id(), List.of());
+  }
+
+  /** Whose accounts of one application may be, by their numbers; none where nobody is like them. */
+  Map<Long, List<Candidate>> candidates(
+      StatelessSession session, Collection<Account> all, Map<String, String> settings) {
+    var observed = all.stream().map(Account::observed).toList();
+    if (all.isEmpty()) {
+      return Map.of();
     }
-    var texts = texts(observed);
-    var clues = Likeness.clues(texts);
-    var likely = new LinkedHashSet<>(logins.owners(session, names(texts)).values());
-    var sameLogin = Set.copyOf(likely);
-    likely.addAll(Likeness.likeliest(clues, people.byClues(session, clues)));
-    return people.all(session, likely).stream()
-        .flatMap(
-            person ->
-                alike(session, account, person, texts, sameLogin.contains(person.person().id()))
-                    .stream())
-        .sorted(Comparator.comparingInt(Scored::score).reversed())
-        .map(Scored::candidate)
-        .toList();
+    var application = all.iterator().next().application();
+    var named = named(session, application, settings, observed);
+    var apart =
+        accounts.apart(session, application, observed.stream().map(ObservedAccount::id).toList());
+    var likely = new HashMap<Long, List<PersonId>>();
+    var sameLogin = new HashMap<Long, PersonId>();
+    var others = all.stream().filter(one -> !named.containsKey(one.observed().id())).toList();
+    var clues = new HashMap<Long, SortedSet<Long>>();
+    others.forEach(one -> clues.put(one.id(), Likeness.clues(texts(one.observed()))));
+    var having =
+        people.byClues(
+            session, clues.values().stream().flatMap(Set::stream).collect(Collectors.toSet()));
+    var owners =
+        logins.owners(
+            session,
+            others.stream()
+                .flatMap(one -> names(texts(one.observed())).stream())
+                .collect(Collectors.toSet()));
+    for (var one : others) {
+      var who = new LinkedHashSet<PersonId>();
+      names(texts(one.observed())).stream()
+          .map(owners::get)
+          .filter(Objects::nonNull)
+          .forEach(
+              owner -> {
+                who.add(owner);
+                sameLogin.put(one.id(), owner);
+              });
+      who.addAll(Likeness.likeliest(clues.get(one.id()), having));
+      who.removeAll(apart.getOrDefault(one.observed().id(), Set.of()));
+      likely.put(one.id(), List.copyOf(who));
+    }
+    var wanted = new HashSet<>(named.values());
+    likely.values().forEach(wanted::addAll);
+    var known =
+        people.all(session, wanted).stream()
+            .collect(Collectors.toMap(one -> one.person().id(), one -> one));
+    var theirs = accounts.of(session, known.keySet());
+    var found = new HashMap<Long, List<Candidate>>();
+    for (var one : all) {
+      var byRule = known.get(named.get(one.observed().id()));
+      found.put(
+          one.id(),
+          byRule != null
+              ? List.of(candidate(one, byRule, List.of("the application says so"), theirs))
+              : likely.getOrDefault(one.id(), List.of()).stream()
+                  .filter(known::containsKey)
+                  .map(known::get)
+                  .flatMap(
+                      person ->
+                          alike(
+                              one,
+                              person,
+                              person.person().id().equals(sameLogin.get(one.id())),
+                              theirs)
+                              .stream())
+                  .sorted(Comparator.comparingInt(Scored::score).reversed())
+                  .map(Scored::candidate)
+                  .limit(MOST_LIKELY)
+                  .toList());
+    }
+    return found;
   }
 
   /** By which somebody may be called who signs in with the account. */
@@ -206,11 +271,10 @@ final class AccountMatching {
 
   /** Nothing is taken for granted here: a name alone is reason enough to offer somebody. */
   private Optional<Scored> alike(
-      StatelessSession session,
       Account account,
       StoredPerson person,
-      Map<String, String> texts,
-      boolean sameLogin) {
+      boolean sameLogin,
+      Map<PersonId, List<Account>> theirs) {
     var departed = person.person().stage(clock.instant(), clock.zone()) == Stage.DEPARTED;
     var why = new ArrayList<String>();
     var score = 0;
@@ -218,24 +282,30 @@ final class AccountMatching {
       why.add("the same login");
       score = SAME_LOGIN;
     }
-    var near = Likeness.near(texts, new Likeness.Known(person.person(), false, false, departed));
+    var near =
+        Likeness.near(
+            texts(account.observed()), new Likeness.Known(person.person(), false, false, departed));
     if (near.isPresent()) {
       why.addAll(near.get().reasons());
       score += near.get().score();
     }
     return why.isEmpty()
         ? Optional.empty()
-        : Optional.of(new Scored(candidate(session, account, person, why), score));
+        : Optional.of(new Scored(candidate(account, person, why, theirs), score));
   }
 
-  private Candidate candidate(
-      StatelessSession session, Account account, StoredPerson person, List<String> why) {
-    var has = accounts.existing(session, person.person().id(), account.application());
-    return new Candidate(person, why, has.orElse(null));
+  private static Candidate candidate(
+      Account account, StoredPerson person, List<String> why, Map<PersonId, List<Account>> theirs) {
+    var there =
+        theirs.getOrDefault(person.person().id(), List.of()).stream()
+            .filter(one -> one.application().equals(account.application()))
+            .filter(one -> one.level().exists())
+            .findFirst();
+    return new Candidate(person, why, there.orElse(null));
   }
 
   /** Attributes by the names people's attributes have; the first of several. */
-  private static Map<String, String> texts(ObservedAccount account) {
+  static Map<String, String> texts(ObservedAccount account) {
     var texts = new TreeMap<String, String>();
     account
         .values()

@@ -262,6 +262,7 @@ final class SyncReading implements Sightings {
         new TreeMap<>(),
         false,
         null,
+        null,
         now);
   }
 

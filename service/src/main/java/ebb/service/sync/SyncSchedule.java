@@ -49,6 +49,17 @@ final class SyncSchedule {
     }
   }
 
+  /** What was done since, and accounts that came, are looked at while people work. */
+  @Scheduled(fixedDelayString = "${ebb.findings-looked-at-every:PT1S}", initialDelayString = "PT5S")
+  void lookAgain() {
+    for (var application : database.read(applications::list)) {
+      if (!syncs.isGoing(application.name())) {
+        syncs.lookAgain(application.name());
+        syncs.place(application);
+      }
+    }
+  }
+
   private boolean isDue(Application application) {
     var every = application.settings().get(SettingsCheck.SYNC_EVERY);
     return every != null

@@ -5,8 +5,8 @@ import ebb.core.application.Part;
 import ebb.core.application.Unreachable;
 import ebb.core.change.Cause;
 import ebb.core.change.Change;
-import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeSet;
+import ebb.core.change.Finding;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
@@ -30,15 +30,20 @@ import ebb.store.changes.Changes;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.SortedSet;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -53,6 +58,11 @@ final class Syncs {
   /** Accounts of nobody are counted no further where little was read. */
   static final int COUNTED = 1_000;
 
+  private static final int SETS_AT_ONCE = 20;
+
+  /** Values that were as they should be for so long are no longer quarrelled about. */
+  private static final Duration REMEMBERED = Duration.ofDays(90);
+
   private final Database database;
   private final Connections connections;
   private final Accounts accounts;
@@ -62,6 +72,7 @@ final class Syncs {
   private final Changes changes;
   private final ChangeSets changeSets;
   private final Proposals proposals;
+  private final Placing placing;
   private final Releases releases;
   private final SyncReading.Kept kept;
   private final Journal journal;
@@ -72,6 +83,12 @@ final class Syncs {
    * Applications that are being read. Two readings at once would each miss what the other wrote.
    */
   private final Set<String> going = ConcurrentHashMap.newKeySet();
+
+  /** Applications read since all their accounts of nobody were looked at. */
+  private final Set<String> toPlaceAgain = ConcurrentHashMap.newKeySet();
+
+  /** What had been released when they were. */
+  private final Map<String, Instant> placedAt = new ConcurrentHashMap<>();
 
   Syncs(
       Database database,
@@ -84,6 +101,7 @@ final class Syncs {
       Changes changes,
       ChangeSets changeSets,
       AccountMatching matching,
+      Placing placing,
       Proposals proposals,
       Releases releases,
       Journal journal,
@@ -99,6 +117,7 @@ final class Syncs {
     this.changes = changes;
     this.changeSets = changeSets;
     this.proposals = proposals;
+    this.placing = placing;
     this.releases = releases;
     this.kept = new SyncReading.Kept(database, accounts, groups, matching);
     this.journal = journal;
@@ -165,7 +184,11 @@ final class Syncs {
       reading.finish(end);
       // Kept only now: what was not taken in to its end has to come again.
       database.writeForNow(session -> runs.keepMark(session, name, end.mark()));
-      var set = compare(name, reading.affected(), run.by());
+      var affected = new HashSet<>(reading.affected());
+      // A few are placed at once; many are, while people work.
+      Optional.ofNullable(placing.lookAtNew(application)).ifPresent(affected::addAll);
+      toPlaceAgain.add(name);
+      var set = compare(name, affected, run.by());
       return ended(run.at(end.whole(), reading.counts()), set);
     }
   }
@@ -183,12 +206,8 @@ final class Syncs {
    * One set holds all that drifted: the one before it gives way.
    */
   Optional<ChangeSet> compare(String application, Set<PersonId> affected, String by) {
-    database.writeForNow(
-        session ->
-            changeSets
-                .shownDrift(session, application)
-                .ifPresent(set -> proposals.abandon(session, set)));
-    var drifting = new HashSet<PersonId>();
+    abandonShown(application);
+    var drifting = new Drifting(application);
     var parts = parts(application, affected);
     var set =
         proposals.differences(
@@ -196,30 +215,81 @@ final class Syncs {
             "drift in " + application,
             by,
             parts,
-            draft -> {
-              // What follows from inputs has its own set.
-              var isDrift =
-                  draft.application().equals(application)
-                      && draft.step().kind() != ChangeKind.CLOSE;
-              if (isDrift) {
-                drifting.add(draft.person());
-              }
-              return isDrift;
-            });
+            drifting::add);
+    var all = drifting.all();
     for (var part : parts) {
-      database.writeForNow(session -> keepDrift(session, application, part, drifting));
+      database.writeForNow(session -> keepDrift(session, application, part, all));
     }
     return set;
   }
 
+  private void abandonShown(String application) {
+    List<Long> shown;
+    do {
+      shown =
+          database.write(
+              session -> {
+                var some = changeSets.shownDrift(session, application, SETS_AT_ONCE);
+                some.forEach(set -> proposals.abandon(session, set));
+                return some;
+              });
+    } while (shown.size() == SETS_AT_ONCE);
+  }
+
+  /** Computes these people anew, and keeps whether they drifted; proposes nothing. */
+  void look(String application, Collection<PersonId> who) {
+    var drifting = new Drifting(application);
+    for (var part : inParts(new TreeSet<>(who))) {
+      database.writeForNow(
+          session -> {
+            proposals.drafts(session, part).forEach(drifting::add);
+            keepDrift(session, application, part, drifting.all());
+          });
+    }
+  }
+
+  /** Looks again at those for whom something was done since. */
+  void lookAgain(String application) {
+    var last = new PersonId(0);
+    Set<PersonId> part;
+    do {
+      var after = last;
+      part = database.read(session -> drifts.toLookAt(session, application, after, Evaluator.PART));
+      if (!part.isEmpty()) {
+        look(application, part);
+        last = ((TreeSet<PersonId>) part).last();
+      }
+    } while (!part.isEmpty());
+  }
+
+  /** Looks whose the accounts of nobody may be; at all of them again where people came since. */
+  void place(Application application) {
+    Set<PersonId> found;
+    do {
+      found = placing.lookAtNew(application);
+      if (found != null) {
+        look(application.name(), found);
+      }
+    } while (found != null);
+    var released = database.read(changeSets::lastReleased).orElse(Instant.EPOCH);
+    if (released.isAfter(placedAt.getOrDefault(application.name(), Instant.EPOCH))
+        && toPlaceAgain.remove(application.name())) {
+      look(application.name(), placing.lookAtAll(application));
+      placedAt.put(application.name(), released);
+    }
+  }
+
   /** Whoever's is being put right is looked at again until it is. */
   private void keepDrift(
-      StatelessSession session, String application, List<PersonId> part, Set<PersonId> drifting) {
+      StatelessSession session,
+      String application,
+      Collection<PersonId> part,
+      Map<PersonId, Drifts.Drift> drifting) {
     var looked = new HashSet<>(part);
     changes.underWay(session, part).stream()
         .filter(change -> change.application().equals(application))
         .map(Change::person)
-        .filter(person -> !drifting.contains(person))
+        .filter(person -> !drifting.containsKey(person))
         .forEach(looked::remove);
     drifts.keep(session, application, looked, drifting, clock.instant());
   }
@@ -234,6 +304,10 @@ final class Syncs {
       all.addAll(more);
       last = more.isEmpty() ? last : ((TreeSet<PersonId>) more).last();
     } while (!more.isEmpty());
+    return inParts(all);
+  }
+
+  private static List<List<PersonId>> inParts(SortedSet<PersonId> all) {
     var parts = new ArrayList<List<PersonId>>();
     var part = new ArrayList<PersonId>();
     for (var person : all) {
@@ -263,17 +337,24 @@ final class Syncs {
                       read.found(),
                       read.missing(),
                       drifts.count(session, name),
-                      accounts.countUnmatched(
-                          session, name, run.whole() ? Integer.MAX_VALUE - 1 : COUNTED));
+                      countOfNobody(session, name, run.whole() ? Integer.MAX_VALUE - 1 : COUNTED));
               var one = run.ended(now, counts, set.map(ChangeSet::id).orElse(null));
               runs.put(session, one);
               runs.prune(session, name);
+              drifts.forget(session, name, now.minus(REMEMBERED));
               applications.synced(session, name, now);
               journal.write(session, now, Deed.of(run.by(), words(one)));
               return one;
             });
     set.filter(one -> one.cause() == Cause.CORRECTION).ifPresent(releases::releaseByItself);
     return ended;
+  }
+
+  private long countOfNobody(StatelessSession session, String application, int limit) {
+    return Stream.of(Finding.values())
+        .filter(Finding::isOfNobody)
+        .mapToLong(kind -> accounts.count(session, application, kind, limit))
+        .sum();
   }
 
   private boolean corrects(String application) {

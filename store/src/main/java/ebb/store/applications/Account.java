@@ -2,9 +2,12 @@ package ebb.store.applications;
 
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
+import ebb.core.change.Finding;
 import ebb.core.compare.HeldAccount;
 import ebb.core.person.PersonId;
 import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
 import java.util.SortedMap;
 
 /**
@@ -14,6 +17,7 @@ import java.util.SortedMap;
  * @param grounds group to the reason for which Ebb put the account there
  * @param closing whether its closing is under way
  * @param leftAlone null where it is kept as it should be
+ * @param likely whose it may be while it is nobody's, likeliest first; null if not looked at yet
  */
 public record Account(
     long id,
@@ -24,10 +28,27 @@ public record Account(
     SortedMap<String, String> grounds,
     boolean closing,
     LeftAlone leftAlone,
+    List<Likely> likely,
     Instant seenAt) {
-  /** Whether it is there, nobody's, and not said to be technical. */
-  public boolean isStranger() {
-    return person == null && leftAlone == null && level != Level.GONE;
+  public Account {
+    likely = likely == null ? null : List.copyOf(likely);
+  }
+
+  /** What is found of it alone; empty where it is somebody's and kept, or gone. */
+  public Optional<Finding> finding() {
+    if (level == Level.GONE || (person != null && leftAlone == null)) {
+      return Optional.empty();
+    }
+    if (leftAlone != null) {
+      return Optional.of(Finding.LEFT_ALONE);
+    }
+    if (likely == null) {
+      return Optional.of(Finding.UNLOOKED);
+    }
+    if (likely.isEmpty()) {
+      return Optional.of(Finding.UNMATCHED);
+    }
+    return Optional.of(likely.getFirst().hasOne() ? Finding.DUPLICATE : Finding.DOUBTFUL);
   }
 
   public HeldAccount held() {
@@ -35,26 +56,32 @@ public record Account(
   }
 
   public Account seen(Level level, ObservedAccount observed, Instant at) {
-    return new Account(id, application, person, level, observed, grounds, closing, leftAlone, at);
+    return new Account(
+        id, application, person, level, observed, grounds, closing, leftAlone, null, at);
   }
 
   public Account of(PersonId person) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, seenAt);
+        id, application, person, level, observed, grounds, closing, leftAlone, null, seenAt);
   }
 
   public Account closing(boolean closing) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, seenAt);
+        id, application, person, level, observed, grounds, closing, leftAlone, likely, seenAt);
   }
 
   public Account grounds(SortedMap<String, String> grounds) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, seenAt);
+        id, application, person, level, observed, grounds, closing, leftAlone, likely, seenAt);
   }
 
   public Account leftAlone(LeftAlone leftAlone) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, seenAt);
+        id, application, person, level, observed, grounds, closing, leftAlone, likely, seenAt);
+  }
+
+  public Account likely(List<Likely> likely) {
+    return new Account(
+        id, application, person, level, observed, grounds, closing, leftAlone, likely, seenAt);
   }
 }

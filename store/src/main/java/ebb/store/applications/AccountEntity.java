@@ -26,7 +26,10 @@ class AccountEntity {
   @Column(name = "left_alone")
   String leftAlone;
 
-  boolean stranger;
+  String likely;
+
+  /** Of which kind it is among what was found, or NONE. */
+  String finding;
 
   @Column(name = "seen_at")
   Instant seenAt;

@@ -2,6 +2,7 @@ package ebb.store.applications;
 
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
+import ebb.core.change.Finding;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.store.Among;
@@ -18,15 +19,26 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.Deque;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
+import tools.jackson.core.type.TypeReference;
 
 /** Accounts in all applications, as they were last seen. */
 public final class Accounts {
   private static final int AT_ONCE = 1_000;
+  private static final String NONE = "NONE";
+  private static final TypeReference<List<Likely>> LIKELY = new TypeReference<>() {};
+
+  /** Every word an account may have in that place. */
+  private static final List<String> FINDINGS =
+      Stream.concat(Stream.of(NONE), Stream.of(Finding.values()).map(Finding::name)).toList();
 
   public long number(StatelessSession session) {
     return Numbers.next(session, "account_seq");
@@ -120,23 +132,23 @@ public final class Accounts {
     try (var query =
         connection.prepareStatement(
             "select id, remote_id, level, observed from account"
-                + " where application = ? and stranger = ? and id > ?"
-                + " order by application, stranger, id limit ?")) {
+                + " where application = ? and finding = ? and id > ?"
+                + " order by application, finding, id limit ?")) {
       query.setString(1, application);
       query.setInt(4, AT_ONCE);
-      each(query, false, kept);
-      each(query, true, kept);
+      for (var finding : FINDINGS) {
+        each(query, finding, kept);
+      }
     }
   }
 
   /** In parts: the database holds the whole answer to a question. */
-  private static void each(PreparedStatement query, boolean strangers, Kept kept)
-      throws SQLException {
+  private static void each(PreparedStatement query, String finding, Kept kept) throws SQLException {
     long after = 0;
     int had;
     do {
       had = 0;
-      query.setBoolean(2, strangers);
+      query.setString(2, finding);
       query.setLong(3, after);
       try (var rows = query.executeQuery()) {
         while (rows.next()) {
@@ -154,11 +166,15 @@ public final class Accounts {
     return Json.write(observed);
   }
 
-  /** Accounts of an application in the order of their numbers, after the one given. */
+  /**
+   * Accounts of an application in the order of their numbers, after the one given.
+   *
+   * @param finding only those of which this is found; null for all
+   */
   public Page<Account> list(
       StatelessSession session,
       String application,
-      boolean unmatchedOnly,
+      Finding finding,
       Reach reach,
       Long after,
       int limit) {
@@ -167,11 +183,9 @@ public final class Accounts {
         session
             .createSelectionQuery(
                 "from AccountEntity where application = :application and id > :after"
-                    + (unmatchedOnly
-                        ? " and personId is null and leftAlone is null and level <> 'GONE'"
-                        : "")
+                    + (finding == null ? "" : " and finding = '" + finding + "'")
                     + within.within()
-                    + (unmatchedOnly ? " order by application, stranger, id" : " order by id"),
+                    + (finding == null ? " order by id" : " order by application, finding, id"),
                 AccountEntity.class)
             .setParameter("application", application)
             .setParameter("after", after == null ? 0L : after)
@@ -184,19 +198,87 @@ public final class Accounts {
   }
 
   /**
-   * How many accounts exist, are nobody's, and are not left alone, counted no further than a limit.
+   * How many accounts of a kind are found, counted no further than a limit.
    *
    * @return more than the limit where there are more
    */
-  public long countUnmatched(StatelessSession session, String application, int limit) {
+  public long count(StatelessSession session, String application, Finding finding, int limit) {
     return session
         .createNativeQuery(
             "select count(*) from (select id from account"
-                + " where application = :application and stranger = true limit :most)",
+                + " where application = :application and finding = :finding limit :most)",
             Long.class)
         .setParameter("application", application)
+        .setParameter("finding", finding.name())
         .setParameter("most", limit + 1)
         .getSingleResult();
+  }
+
+  /** Remembers that an account is not this person's, whatever it says or is like. */
+  public void keepApart(StatelessSession session, Account account, PersonId person) {
+    session
+        .createNativeMutationQuery(
+            "merge into account_apart (application, remote_id, person_id)"
+                + " key (application, remote_id, person_id)"
+                + " values (:application, :account, :person)")
+        .setParameter("application", account.application())
+        .setParameter("account", account.observed().id())
+        .setParameter("person", person.value())
+        .executeUpdate();
+  }
+
+  public void forgetApart(StatelessSession session, Account account, PersonId person) {
+    session
+        .createNativeMutationQuery(
+            "delete from account_apart where application = :application"
+                + " and remote_id = :account and person_id = :person")
+        .setParameter("application", account.application())
+        .setParameter("account", account.observed().id())
+        .setParameter("person", person.value())
+        .executeUpdate();
+  }
+
+  /**
+   * Whose accounts of an application are not, by its own ids; those of which nothing is said are
+   * left out.
+   */
+  public Map<String, Set<PersonId>> apart(
+      StatelessSession session, String application, Collection<String> ids) {
+    return session.doReturningWork(connection -> apart(connection, application, ids));
+  }
+
+  private static Map<String, Set<PersonId>> apart(
+      Connection connection, String application, Collection<String> ids) throws SQLException {
+    var apart = new HashMap<String, Set<PersonId>>();
+    try (var any =
+            connection.prepareStatement(
+                "select person_id from account_apart where application = ? limit 1");
+        var query =
+            connection.prepareStatement(
+                "select person_id from account_apart where application = ? and remote_id = ?")) {
+      any.setString(1, application);
+      try (var found = any.executeQuery()) {
+        if (!found.next()) {
+          return apart;
+        }
+      }
+      query.setString(1, application);
+      for (var id : ids) {
+        query.setString(2, id);
+        try (var found = query.executeQuery()) {
+          while (found.next()) {
+            apart.computeIfAbsent(id, _ -> new HashSet<>()).add(new PersonId(found.getLong(1)));
+          }
+        }
+      }
+    }
+    return apart;
+  }
+
+  /** The next accounts of nobody of one kind, in the order of their numbers. */
+  public List<Account> next(
+      StatelessSession session, String application, Finding finding, long after, int limit) {
+    return list(session, application, finding, Reach.EVERYBODY, after, limit).items();
   }
 
   /** Accounts by level, gone ones too. */
@@ -238,7 +320,8 @@ public final class Accounts {
     row.grounds = Json.write(account.grounds());
     row.closing = account.closing();
     row.leftAlone = Json.write(account.leftAlone());
-    row.stranger = account.isStranger();
+    row.likely = Json.write(account.likely());
+    row.finding = account.finding().map(Finding::name).orElse(NONE);
     row.seenAt = account.seenAt();
     return row;
   }
@@ -253,6 +336,7 @@ public final class Accounts {
         Json.texts(row.getString(6)),
         row.getBoolean(7),
         Json.read(row.getString(8), LeftAlone.class),
+        null,
         row.getObject(9, OffsetDateTime.class).toInstant());
   }
 
@@ -266,6 +350,7 @@ public final class Accounts {
         Json.texts(row.grounds),
         row.closing,
         Json.read(row.leftAlone, LeftAlone.class),
+        Json.read(row.likely, LIKELY),
         row.seenAt);
   }
 }

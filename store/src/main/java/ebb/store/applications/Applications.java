@@ -14,7 +14,12 @@ import org.hibernate.StatelessSession;
 /** Connected applications and the rules that say who gets accounts in them. */
 public final class Applications {
   public static final List<Class<?>> ENTITIES =
-      List.of(ApplicationEntity.class, AccountEntity.class, RuleEntity.class, SyncRunEntity.class);
+      List.of(
+          ApplicationEntity.class,
+          AccountEntity.class,
+          RuleEntity.class,
+          SyncRunEntity.class,
+          DriftEntity.class);
 
   public Optional<Application> get(StatelessSession session, String name) {
     return Optional.ofNullable(session.get(ApplicationEntity.class, name))

@@ -16,11 +16,14 @@ import tools.jackson.core.type.TypeReference;
 
 /** Between change sets, their inputs and changes, and their rows. */
 final class ChangeMapper {
-  /** How changes of keys are stored: looked for when their set is taken back. */
-  static final String REKEY = "rekey";
-
-  static final String MOVE_KEY = "move-key";
+  private static final String REKEY = "rekey";
+  private static final String MOVE_KEY = "move-key";
+  private static final String LINK = "link";
+  private static final String UNLINK = "unlink";
   static final String ASSERT = "assert";
+
+  /** What says whose keys and accounts are: looked for when its set is taken back. */
+  static final List<String> OF_IDENTITY = List.of(REKEY, MOVE_KEY, LINK, UNLINK);
 
   private static final TypeReference<List<Problem>> PROBLEMS = new TypeReference<>() {};
 
@@ -58,13 +61,19 @@ final class ChangeMapper {
   }
 
   static Input input(InputEntity row) {
-    return switch (row.kind) {
-      case ASSERT -> Json.read(row.body, Input.Assert.class);
-      case MOVE_KEY -> Json.read(row.body, Input.MoveKey.class);
-      case REKEY -> Json.read(row.body, Input.Rekey.class);
-      case "give" -> Json.read(row.body, Input.Give.class);
-      case "end" -> Json.read(row.body, Input.EndGrant.class);
-      default -> throw new IllegalStateException("Unknown kind of input " + row.kind);
+    return input(row.kind, row.body);
+  }
+
+  static Input input(String kind, String body) {
+    return switch (kind) {
+      case ASSERT -> Json.read(body, Input.Assert.class);
+      case MOVE_KEY -> Json.read(body, Input.MoveKey.class);
+      case REKEY -> Json.read(body, Input.Rekey.class);
+      case LINK -> Json.read(body, Input.Link.class);
+      case UNLINK -> Json.read(body, Input.Unlink.class);
+      case "give" -> Json.read(body, Input.Give.class);
+      case "end" -> Json.read(body, Input.EndGrant.class);
+      default -> throw new IllegalStateException("Unknown kind of input " + kind);
     };
   }
 
@@ -78,6 +87,8 @@ final class ChangeMapper {
           case Input.Assert _ -> ASSERT;
           case Input.Rekey _ -> REKEY;
           case Input.MoveKey _ -> MOVE_KEY;
+          case Input.Link _ -> LINK;
+          case Input.Unlink _ -> UNLINK;
           case Input.Give _ -> "give";
           case Input.EndGrant _ -> "end";
         };

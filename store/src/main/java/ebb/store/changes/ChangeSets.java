@@ -9,12 +9,17 @@ import ebb.core.person.PersonId;
 import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SortedSet;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
@@ -126,8 +131,15 @@ public final class ChangeSets {
         .getSingleResult();
   }
 
-  /** The newest shown set with drift of an application; empty if none is. */
-  public Optional<Long> shownDrift(StatelessSession session, String application) {
+  /** When a set was last released; empty if none ever was. */
+  public Optional<Instant> lastReleased(StatelessSession session) {
+    return session
+        .createSelectionQuery("select max(releasedAt) from ChangeSetEntity", Instant.class)
+        .uniqueResultOptional();
+  }
+
+  /** The shown sets with drift of an application, newest first, at most so many. */
+  public List<Long> shownDrift(StatelessSession session, String application, int limit) {
     return session
         .createSelectionQuery(
             "select s.id from ChangeSetEntity s where s.state = 'SHOWN' and s.cause in ('SYNC', 'CORRECTION')"
@@ -136,8 +148,8 @@ public final class ChangeSets {
                 + " order by s.id desc",
             Long.class)
         .setParameter("application", application)
-        .setMaxResults(1)
-        .uniqueResultOptional();
+        .setMaxResults(limit)
+        .list();
   }
 
   /** Sets with changes in any of these states, newest first. */
@@ -203,41 +215,60 @@ public final class ChangeSets {
 
   /** All inputs of a set for these people that were not taken in yet. */
   public List<Input> inputs(StatelessSession session, long set, Collection<PersonId> people) {
-    var wanted = people.stream().map(PersonId::value).collect(Collectors.toSet());
-    long least = wanted.stream().mapToLong(Long::longValue).min().orElse(0);
-    long most = wanted.stream().mapToLong(Long::longValue).max().orElse(0);
-    // A list alone would make the database look through the whole set, and it goes through the
-    // list for each row; people come in ranges, and where they are close the list is ours to use.
-    var isClose = most - least < CLOSE * wanted.size();
-    var query =
-        session
-            .createSelectionQuery(
-                "from InputEntity where changeSetId = :set and applied = false"
-                    + " and personId >= :least and personId <= :most"
-                    + (isClose ? "" : " and personId in (:people)")
-                    + " order by changeSetId, applied, personId, id",
-                InputEntity.class)
-            .setParameter("set", set)
-            .setParameter("least", least)
-            .setParameter("most", most);
-    if (!isClose) {
-      query.setParameterList("people", wanted);
-    }
-    return query.stream()
+    var wanted =
+        people.stream().map(PersonId::value).collect(Collectors.toCollection(TreeSet::new));
+    // People come in ranges; where they are close, the range is read and the list is ours to use.
+    return !wanted.isEmpty() && wanted.last() - wanted.first() < CLOSE * wanted.size()
+        ? within(session, set, wanted)
+        : session.doReturningWork(connection -> oneByOne(connection, set, wanted));
+  }
+
+  private static List<Input> within(StatelessSession session, long set, SortedSet<Long> wanted) {
+    return session
+        .createSelectionQuery(
+            "from InputEntity where changeSetId = :set and applied = false"
+                + " and personId >= :least and personId <= :most"
+                + " order by changeSetId, applied, personId, id",
+            InputEntity.class)
+        .setParameter("set", set)
+        .setParameter("least", wanted.first())
+        .setParameter("most", wanted.last())
+        .stream()
         .filter(row -> wanted.contains(row.personId))
         .map(ChangeMapper::input)
         .toList();
   }
 
-  /** Changes of keys that a set brought about. */
-  public List<Input> changesOfKeys(StatelessSession session, long set) {
+  /** The database would go through the whole set for a list, and through the list for each row. */
+  private static List<Input> oneByOne(Connection connection, long set, SortedSet<Long> wanted)
+      throws SQLException {
+    var inputs = new ArrayList<Input>();
+    try (var query =
+        connection.prepareStatement(
+            "select kind, body from input where change_set_id = ? and applied = false"
+                + " and person_id = ? order by change_set_id, applied, person_id, id")) {
+      query.setLong(1, set);
+      for (var person : wanted) {
+        query.setLong(2, person);
+        try (var rows = query.executeQuery()) {
+          while (rows.next()) {
+            inputs.add(ChangeMapper.input(rows.getString(1), rows.getString(2)));
+          }
+        }
+      }
+    }
+    return inputs;
+  }
+
+  /** Changes that a set brought about in what keys and accounts are whose. */
+  public List<Input> changesOfIdentity(StatelessSession session, long set) {
     return session
         .createSelectionQuery(
             "from InputEntity where changeSetId = :set and applied = true and kind in (:kinds)"
                 + " order by changeSetId, applied, personId, id",
             InputEntity.class)
         .setParameter("set", set)
-        .setParameterList("kinds", List.of(ChangeMapper.REKEY, ChangeMapper.MOVE_KEY))
+        .setParameterList("kinds", ChangeMapper.OF_IDENTITY)
         .stream()
         .map(ChangeMapper::input)
         .toList();

@@ -21,5 +21,9 @@ class LoginNameEntity {
   @Column(name = "is_current")
   boolean current;
 
+  /** Whether it was found in an application. */
+  @Column(name = "is_found")
+  boolean found;
+
   Instant since;
 }

@@ -23,10 +23,11 @@ public final class Logins {
 
   /**
    * @param current null if none is allocated
+   * @param isFound whether the current one was found in an application, and is kept as it is
    * @param aliases oldest first
    */
-  public record Held(String current, List<String> aliases) {
-    public static final Held NONE = new Held(null, List.of());
+  public record Held(String current, boolean isFound, List<String> aliases) {
+    public static final Held NONE = new Held(null, false, List.of());
   }
 
   /** Whose name this is or was. */
@@ -63,7 +64,8 @@ public final class Logins {
     var all = new HashMap<PersonId, List<Name>>();
     Among.each(
         session,
-        "select person_id, name, is_current, since from login_name where person_id in (%s)",
+        "select person_id, name, is_current, is_found, since from login_name"
+            + " where person_id in (%s)",
         people.stream().map(PersonId::value).distinct().toList(),
         row ->
             all.computeIfAbsent(new PersonId(row.getLong(1)), _ -> new ArrayList<>())
@@ -71,17 +73,20 @@ public final class Logins {
                     new Name(
                         row.getString(2),
                         row.getBoolean(3),
-                        row.getObject(4, OffsetDateTime.class).toInstant())));
+                        row.getBoolean(4),
+                        row.getObject(5, OffsetDateTime.class).toInstant())));
     var held = new HashMap<PersonId, Held>();
     all.forEach((person, names) -> held.put(person, held(names)));
     return held;
   }
 
-  private record Name(String text, boolean isCurrent, Instant since) {}
+  private record Name(String text, boolean isCurrent, boolean isFound, Instant since) {}
 
   private static Held held(List<Name> names) {
+    var current = names.stream().filter(Name::isCurrent).findFirst();
     return new Held(
-        names.stream().filter(Name::isCurrent).map(Name::text).findFirst().orElse(null),
+        current.map(Name::text).orElse(null),
+        current.map(Name::isFound).orElse(false),
         names.stream()
             .filter(name -> !name.isCurrent())
             .sorted(Comparator.comparing(Name::since).thenComparing(Name::text))
@@ -90,7 +95,8 @@ public final class Logins {
   }
 
   /** Makes a name the person's current one; the one before becomes an alias. */
-  public void allocate(StatelessSession session, PersonId person, String name, Instant at) {
+  public void allocate(
+      StatelessSession session, PersonId person, String name, boolean isFound, Instant at) {
     session
         .createMutationQuery(
             "update LoginNameEntity set current = false where personId = :person and current")
@@ -100,6 +106,7 @@ public final class Logins {
     row.id = new LoginNameEntity.Key(NAMESPACE, name);
     row.personId = person.value();
     row.current = true;
+    row.found = isFound;
     row.since = at;
     session.upsert(row);
   }
