@@ -86,7 +86,7 @@ async function reset(): Promise<void> {
           </StateView>
           <template v-if="person.grants.length">
             <h2>Given to them</h2>
-            <ul class="plain"><li v-for="one in person.grants" :key="one.id">{{ one.application }}: {{ one.group }}, from {{ day(one.from) }}{{ one.until ? ` until ${day(one.until)}` : '' }}: {{ one.reason }}</li></ul>
+            <ul class="plain"><li v-for="one in person.grants" :key="one.id">{{ one.application }}: {{ one.group ?? 'an account' }}, from {{ day(one.from) }}{{ one.until ? ` until ${day(one.until)}` : '' }}: {{ one.reason }}</li></ul>
           </template>
         </template>
         <table v-else-if="tab === 'attributes'">

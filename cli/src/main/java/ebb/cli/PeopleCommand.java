@@ -131,8 +131,11 @@ final class PeopleCommand {
         .forEach(
             grant ->
                 out.line(
-                    "Grant %d: group %s in %s (%s)",
-                    grant.id(), grant.group(), grant.application(), grant.reason()));
+                    "Grant %d: %s in %s (%s)",
+                    grant.id(),
+                    grant.group() == null ? "an account" : "group " + grant.group(),
+                    grant.application(),
+                    grant.reason()));
     person
         .holds()
         .forEach(

@@ -1,8 +1,10 @@
 package ebb.system;
 
+import java.time.Duration;
+
 /** Waits for what comes about by itself. */
 final class Eventually {
-  private static final int LOOKS = 4_800;
+  private static final Duration LONGEST = Duration.ofMinutes(2);
 
   interface Condition {
     boolean isTrue() throws Exception;
@@ -12,7 +14,8 @@ final class Eventually {
    * @throws AssertionError if it did not come about within two minutes
    */
   static void waitUntil(String what, Condition condition) throws Exception {
-    for (int i = 0; i < LOOKS; i++) {
+    var end = System.nanoTime() + LONGEST.toNanos();
+    while (System.nanoTime() < end) {
       if (condition.isTrue()) {
         return;
       }

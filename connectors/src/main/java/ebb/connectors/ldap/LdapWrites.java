@@ -400,8 +400,36 @@ final class LdapWrites {
         : new Outcome.Unknown(outcomes.problem(Entries.noSuchEntry(id)));
   }
 
+  /** An entry that somebody else made may lack a class of ours, by which it holds what we write. */
   private LDAPResult modify(ModifyRequest request) throws LDAPException {
+    try {
+      return written(request);
+    } catch (LDAPException e) {
+      var lacking =
+          e.getResultCode() == ResultCode.OBJECT_CLASS_VIOLATION
+              ? classesLacking(new DN(request.getDN()))
+              : Set.<String>of();
+      if (lacking.isEmpty()) {
+        throw e;
+      }
+      request.addModification(
+          new Modification(ModificationType.ADD, "objectClass", lacking.toArray(String[]::new)));
+      return written(request);
+    }
+  }
+
+  private LDAPResult written(ModifyRequest request) throws LDAPException {
     return directory.write(request::toLDIFString, pool -> pool.modify(request));
+  }
+
+  private Set<String> classesLacking(DN dn) throws LDAPException {
+    var lacking = new TreeSet<>(String.CASE_INSENSITIVE_ORDER);
+    lacking.addAll(settings.objectClasses());
+    directory.searchForWrite(dn, Filter.createPresenceFilter("objectClass"), "objectClass").stream()
+        .filter(there -> Entries.normal(there.getDN()).equals(Entries.normal(dn.toString())))
+        .flatMap(there -> Stream.of(there.getObjectClassValues()))
+        .forEach(lacking::remove);
+    return lacking;
   }
 
   private Control[] readingAfterwards() throws Unreachable {

@@ -3,8 +3,11 @@ package ebb.connectors.ldap;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.application.Equality;
+import ebb.core.application.Instruction;
+import ebb.core.application.Outcome;
 import ebb.core.application.Unreachable;
 import ebb.standins.Slapd;
+import ebb.standins.StaffDirectory;
 import java.util.Map;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
@@ -27,5 +30,26 @@ public class SlapdTest extends SlapdContract {
                 Equality.IGNORE_CASE_AND_SPACE,
                 "phoneNumbers.mobile",
                 Equality.TELEPHONE));
+  }
+
+  @Test
+  public void anEntrySomebodyElseMadeGetsTheClassByWhichItIsSwitchedOff() throws Exception {
+    slapd.add(
+        "dn: uid=found," + StaffDirectory.PEOPLE,
+        "objectClass: inetOrgPerson",
+        "uid: found",
+        "sn: Found",
+        "cn: Found");
+    String id;
+    try (var root = slapd.root()) {
+      id =
+          root.getEntry("uid=found," + StaffDirectory.PEOPLE, "entryUUID")
+              .getAttributeValue("entryUUID");
+    }
+
+    assertThat(connector.apply(new Instruction.SetUsable(id, false)))
+        .isInstanceOfSatisfying(
+            Outcome.Applied.class,
+            applied -> assertThat(applied.account().orElseThrow().usable()).isFalse());
   }
 }

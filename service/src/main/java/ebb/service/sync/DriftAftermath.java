@@ -4,6 +4,7 @@ import ebb.core.change.Change;
 import ebb.core.execution.Result;
 import ebb.core.person.PersonId;
 import ebb.service.changes.Aftermath;
+import ebb.service.evaluation.Evaluated;
 import ebb.store.applications.Drifts;
 import java.time.Instant;
 import java.util.List;
@@ -12,13 +13,19 @@ import java.util.TreeSet;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
-/** Whoever drifted, and got something done, is looked at again. */
+/** Whoever drifted is looked at again once something is said of them, or done for them. */
 @Component
 final class DriftAftermath implements Aftermath {
   private final Drifts drifts;
 
   DriftAftermath(Drifts drifts) {
     this.drifts = drifts;
+  }
+
+  @Override
+  public void released(
+      StatelessSession session, Evaluated person, List<Change> changes, Instant at) {
+    drifts.lookAgain(session, person.subject().person().id());
   }
 
   @Override

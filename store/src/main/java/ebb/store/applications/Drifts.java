@@ -173,6 +173,14 @@ public final class Drifts {
         .toList();
   }
 
+  /** A person is to be looked at again everywhere: what is said of them changed. */
+  public void lookAgain(StatelessSession session, PersonId person) {
+    session
+        .createNativeMutationQuery("update drift set look_again = true where person_id = :person")
+        .setParameter("person", person.value())
+        .executeUpdate();
+  }
+
   /** These people are to be looked at again: something was done for them. */
   public void lookAgain(StatelessSession session, String application, Collection<PersonId> people) {
     session.doWork(
