@@ -39,7 +39,7 @@ const LEVELS = ['active', 'prepared', 'suspended', 'gone']
       </tbody>
     </table>
   </StateView>
-  <p v-if="session.may('edit-settings')"><RouterLink to="/where/new">Connect an application</RouterLink></p>
+  <p class="acts"><RouterLink v-if="session.may('edit-settings')" to="/where/new">Connect an application</RouterLink><RouterLink to="/where/compare">Compare two side by side</RouterLink></p>
   <BrakeAct v-if="execution.data.value" :stopped="execution.data.value.stopped" stop-path="/api/v1/execution/stop" go-on-path="/api/v1/execution/go-on" what="all work on all applications" @done="execution.reload" />
   <h2>Feeds</h2>
   <StateView :data="feeds.data.value" :trouble="feeds.trouble.value" :is-loading="feeds.isLoading.value" :is-empty="!feeds.data.value?.length" @retry="feeds.reload">

@@ -42,6 +42,7 @@ public final class Main implements Runnable {
     COMMANDS.put("accounts", AccountsCommand.class);
     COMMANDS.put("applications", ApplicationsCommand.class);
     COMMANDS.put("findings", FindingsCommand.class);
+    COMMANDS.put("compare", CompareCommand.class);
     COMMANDS.put("emergency", EmergencyCommand.class);
     COMMANDS.put("execution", ExecutionCommand.class);
     COMMANDS.put("rules", RulesCommand.class);

@@ -125,6 +125,8 @@ public class RolesTest {
           Map.entry("post /api/v1/applications/{name}/sync", EDITS),
           Map.entry("get /api/v1/applications/{name}/syncs", LOOKS),
           Map.entry("get /api/v1/applications/{name}/groups", ALL),
+          Map.entry("get /api/v1/comparison", LOOKS),
+          Map.entry("get /api/v1/comparison/people", ALL),
           Map.entry("get /api/v1/applications/{name}/findings", LOOKS),
           Map.entry("get /api/v1/applications/{name}/findings/{kind}", ALL),
           Map.entry("post /api/v1/applications/{name}/findings/{kind}/put-right", EDITS),

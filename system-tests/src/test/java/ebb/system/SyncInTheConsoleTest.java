@@ -18,12 +18,12 @@ public class SyncInTheConsoleTest extends InTheBrowser {
     var made = client.json("imports", "add", file.toString(), "--source=hr");
     client.done("changes", "release", made.path("changeSet").asString(), "--reason=a trial");
     client.settle();
-    stage.directory().add("harbour-camera", "Harbour", "Camera");
-    stage.directory().edit(Newcomers.login(1, 1), "title", "Bosun");
   }
 
   @Test
   public void aStrangerIsLeftAloneWithAReasonAndDriftIsPutRight() throws Exception {
+    stage.directory().add("harbour-camera", "Harbour", "Camera");
+    stage.directory().edit(Newcomers.login(1, 1), "title", "Bosun");
     page.navigate("/where/directory");
     act("Sync: read and compare");
     assertThat(page.getByText("1 drifted")).isVisible();
@@ -63,6 +63,26 @@ public class SyncInTheConsoleTest extends InTheBrowser {
     page.locator(".pick button").first().click();
 
     assertThat(page.getByText("Nothing of this kind is found")).isVisible();
+  }
+
+  @Test
+  public void aSourceAndAnApplicationAreComparedSideBySide() throws Exception {
+    stage.directory().edit(Newcomers.login(1, 2), "title", "Stoker");
+    client.json("applications", "sync", "directory");
+    page.navigate("/where");
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Compare two side by side"))
+        .click();
+    page.getByLabel("Compare").selectOption("hr");
+    page.getByLabel("with", new Page.GetByLabelOptions().setExact(true)).selectOption("directory");
+
+    assertThat(page.getByText("Stoker")).isVisible();
+    assertThat(page.locator("figcaption")).containsText("3 in both");
+    isAccessible();
+    act("In directory alone");
+    assertThat(page.getByText("Nobody.")).isVisible();
+
+    stage.directory().edit(Newcomers.login(1, 2), "title", "Mate");
+    client.json("applications", "sync", "directory");
   }
 
   private void open(String kind) {

@@ -1,0 +1,2 @@
+/** Two applications, or a source and an application, side by side. */
+package ebb.service.comparison;
