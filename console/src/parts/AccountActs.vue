@@ -56,11 +56,11 @@ async function act(what: string, body?: object): Promise<void> {
       <Button type="submit" label="Leave it as it is" severity="secondary" size="small" :loading="isBusy" :disabled="!why.trim()" />
     </form>
     <Button v-if="account.person" label="It is not this person's" severity="secondary" size="small" :loading="isBusy" @click="act('unlink')" />
+    <p v-if="details.data.value?.changedAt" class="soft">Last changed there <WhenText :at="details.data.value.changedAt" /><template v-if="details.data.value.changedBy"> by {{ details.data.value.changedBy }}</template></p>
     <details>
       <summary>All that it holds there now</summary>
       <StateView :data="details.data.value" :trouble="details.trouble.value" :is-loading="details.isLoading.value" @retry="details.reload">
         <template v-if="details.data.value" #default>
-          <p v-if="details.data.value.changedAt" class="soft">Last changed there <WhenText :at="details.data.value.changedAt" /><template v-if="details.data.value.changedBy"> by {{ details.data.value.changedBy }}</template></p>
           <dl><template v-for="(values, key) in details.data.value.values" :key="key"><dt>{{ key }}</dt><dd><bdi>{{ values.join('; ') }}</bdi></dd></template></dl>
         </template>
       </StateView>

@@ -6,9 +6,11 @@ import ebb.api.AccountView;
 import ebb.api.AppGroupView;
 import ebb.api.ApplicationEdit;
 import ebb.api.ApplicationView;
+import ebb.api.GroupRequest;
 import ebb.api.InspectionView;
 import ebb.api.PauseRequest;
 import ebb.api.SeatView;
+import ebb.api.SettledView;
 import ebb.api.SyncRunView;
 import ebb.api.SyncView;
 import java.io.IOException;
@@ -344,9 +346,68 @@ final class ApplicationsCommand {
                 column("NAME", AppGroupView::name),
                 column("MEMBERS", AppGroupView::members),
                 column("BY EBB", AppGroupView::given),
+                column("MEANS", ApplicationsCommand::meaning),
                 column("OWNERS", group -> String.join(", ", group.owners())),
                 column("GROUPS WITHIN", group -> String.join(", ", group.inner())),
                 column("NOBODY'S ACCOUNT", group -> String.join("; ", group.strangers()))));
+  }
+
+  private static String meaning(AppGroupView group) {
+    if (group.leftAlone() != null) {
+      return "nothing here: " + group.leftAlone().why();
+    }
+    if (!group.rules().isEmpty()) {
+      return String.join(", ", group.rules());
+    }
+    return group.given() > 0 ? "granted" : "not known";
+  }
+
+  @Command(
+      name = "keep-members",
+      mixinStandardHelpOptions = true,
+      description = "Show what follows if all who are in a group are given it, as found there.")
+  void keepMembers(
+      @Parameters(paramLabel = "NAME") String name,
+      @Parameters(paramLabel = "GROUP") String group) {
+    var out = main.output();
+    var kept =
+        main.service()
+            .post(
+                PATH + "/" + Service.encoded(name) + "/groups/keep-members",
+                new GroupRequest(group, null),
+                SettledView.class);
+    out.one(
+        kept,
+        () -> {
+          out.line(
+              "%s in %s: %d members kept, %d of nobody left out",
+              group, name, kept.settled(), kept.leftOut());
+          if (kept.changeSet() != null) {
+            out.line("  See what follows: ebb changes show %d --all", kept.changeSet());
+            out.line("  Let it through:   ebb changes release %d", kept.changeSet());
+          }
+        });
+  }
+
+  @Command(
+      name = "leave-group",
+      mixinStandardHelpOptions = true,
+      description =
+          "Say that a group means nothing here; without a reason, that it does after all.")
+  void leaveGroup(
+      @Parameters(paramLabel = "NAME") String name,
+      @Parameters(paramLabel = "GROUP") String group,
+      @Option(names = "--reason") String reason) {
+    main.service()
+        .post(
+            PATH + "/" + Service.encoded(name) + "/groups/leave-alone",
+            new GroupRequest(group, reason),
+            Void.class);
+    main.output()
+        .line(
+            reason == null ? "%s in %s is looked at again" : "%s in %s means nothing here",
+            group,
+            name);
   }
 
   @Command(mixinStandardHelpOptions = true, description = "Accounts in an application.")

@@ -5,6 +5,7 @@ import com.unboundid.scim2.common.exceptions.ResourceConflictException;
 import com.unboundid.scim2.common.exceptions.ResourceNotFoundException;
 import com.unboundid.scim2.common.exceptions.ScimException;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashMap;
@@ -88,6 +89,7 @@ final class Shelf {
     resource
         .putObject("meta")
         .put("resourceType", type)
+        .put("lastModified", Instant.now().toString())
         .put("version", "W/\"%d\"".formatted(++versions));
     byName.put(name, id);
     if (resource.hasNonNull("externalId")) {

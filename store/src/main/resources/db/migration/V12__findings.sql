@@ -40,3 +40,6 @@ create table account_apart (
   person_id bigint not null,
   primary key (application, remote_id, person_id)
 );
+
+-- Groups that mean nothing here, as somebody decided.
+alter table app_group add column left_alone varchar;

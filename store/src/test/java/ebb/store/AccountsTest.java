@@ -155,7 +155,7 @@ public class AccountsTest {
               session,
               List.of(account(1, null, "watch").grounds(grounds), account(2, null, "watch")));
         });
-    assertThat(counted()).isEqualTo(new Groups.Counted(group, 2, 1));
+    assertThat(counted()).isEqualTo(new Groups.Counted(group, 2, 1, null));
 
     database.writeAll(
         session -> {
@@ -163,7 +163,7 @@ public class AccountsTest {
           accounts.put(session, account(2, null));
           accounts.put(session, account(3, null, "watch").grounds(grounds));
         });
-    assertThat(counted()).isEqualTo(new Groups.Counted(group, 2, 1));
+    assertThat(counted()).isEqualTo(new Groups.Counted(group, 2, 1, null));
     assertThat(inWatch()).containsExactlyInAnyOrder(1L, 3L);
 
     database.writeAll(

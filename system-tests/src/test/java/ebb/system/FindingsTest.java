@@ -141,6 +141,31 @@ public class FindingsTest {
   }
 
   @Test
+  public void aGroupThatMeansNothingIsKeptWithItsMembersOrLeftAlone() throws Exception {
+    harbour.join(5, "crew", "uniqueMember");
+    harbour.join(6, "crew", "uniqueMember");
+    sync();
+    assertThat(client.done("applications", "groups", Harbour.NAME)).contains("not known");
+    client.done("applications", "leave-group", Harbour.NAME, "crew", "--reason=of the old port");
+    assertThat(client.done("applications", "groups", Harbour.NAME))
+        .contains("nothing here: of the old port");
+    client.done("applications", "leave-group", Harbour.NAME, "crew");
+
+    var kept = client.json("applications", "keep-members", Harbour.NAME, "crew");
+    assertThat(kept.path("settled").asInt()).isEqualTo(2);
+    release(kept);
+
+    assertThat(client.done("applications", "groups", Harbour.NAME)).contains("granted");
+    harbour.leave(5, "crew", "uniqueMember");
+    sync();
+    assertThat(client.done("findings", "show", Harbour.NAME, "drifted"))
+        .contains("group crew is not in it, should be in it");
+    release(settle("put-right", "drifted"));
+    assertThat(client.run("applications", "leave-group", Harbour.NAME, "none", "--reason=x").err())
+        .contains("No group none");
+  }
+
+  @Test
   public void whatIsOfAnotherKindIsNotSettledSo() {
     assertThat(client.run("findings", "adopt", Harbour.NAME, "drifted").err())
         .contains("cannot be settled so");

@@ -116,11 +116,19 @@ final class Harbour implements AutoCloseable {
     }
   }
 
-  void leave(int i, String group) throws LDAPException {
+  void join(int i, String group, String by) throws LDAPException {
+    change(i, group, by, ModificationType.ADD);
+  }
+
+  void leave(int i, String group, String by) throws LDAPException {
+    change(i, group, by, ModificationType.DELETE);
+  }
+
+  private void change(int i, String group, String by, ModificationType how) throws LDAPException {
     try (var root = slapd.root()) {
       root.modify(
           "cn=%s,%s".formatted(group, StaffDirectory.GROUPS),
-          new Modification(ModificationType.DELETE, "member", entry(i).getDN()));
+          new Modification(how, by, entry(i).getDN()));
     }
   }
 

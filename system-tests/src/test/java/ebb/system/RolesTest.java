@@ -126,6 +126,8 @@ public class RolesTest {
           Map.entry("get /api/v1/applications/{name}/syncs", LOOKS),
           Map.entry("get /api/v1/applications/{name}/groups", ALL),
           Map.entry("get /api/v1/comparison", LOOKS),
+          Map.entry("post /api/v1/applications/{name}/groups/keep-members", EDITS),
+          Map.entry("post /api/v1/applications/{name}/groups/leave-alone", EDITS),
           Map.entry("get /api/v1/comparison/people", ALL),
           Map.entry("get /api/v1/applications/{name}/findings", LOOKS),
           Map.entry("get /api/v1/applications/{name}/findings/{kind}", ALL),

@@ -66,7 +66,7 @@ public class SyncTest {
     var untouched = harbour.csn(2);
     harbour.edit(1, "title", "Bosun");
     harbour.edit(1, "loginAllowed", "FALSE");
-    harbour.leave(1, "watch");
+    harbour.leave(1, "watch", "member");
 
     var found = sync();
     var shown = client.done("changes", "show", set(found), "--all");

@@ -6,6 +6,7 @@ import ebb.connectors.http.JsonHttp.NoAnswer;
 import ebb.connectors.http.Lines;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
+import ebb.core.application.Details;
 import ebb.core.application.Equality;
 import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
@@ -19,6 +20,7 @@ import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -121,20 +123,26 @@ public final class ScimConnector implements Connector {
   public Reading read(String since, Sightings to) throws Unreachable {
     var now = session();
     var showsGroups = now.features().attributes().showsGroups();
-    var byAccount = showsGroups ? null : now.groups().byAccount();
+    var members = showsGroups ? null : now.groups().all(_ -> false);
+    var accounts = new HashSet<String>();
     now.lists()
         .each(
             now.features().users(),
             "",
-            user ->
-                to.account(
-                    observed(
-                        now,
-                        user,
-                        showsGroups
-                            ? shownGroups(user)
-                            : byAccount.getOrDefault(user.path("id").asString(), Set.of()))));
+            user -> {
+              var id = user.path("id").asString();
+              accounts.add(id);
+              to.account(
+                  observed(now, user, showsGroups ? shownGroups(user) : members.groupsOf(id)));
+            });
+    var groups = showsGroups ? now.groups().all(accounts::contains) : members;
+    groups.observed(accounts::contains).forEach(to::group);
     return Reading.OF_ALL;
+  }
+
+  @Override
+  public Optional<Details> details(String accountId) throws Unreachable {
+    return http.find(path(accountId)).map(ScimDetails::of);
   }
 
   private static Set<String> shownGroups(JsonNode user) {

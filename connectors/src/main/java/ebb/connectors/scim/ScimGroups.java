@@ -3,13 +3,19 @@ package ebb.connectors.scim;
 import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.JsonHttp.Answer;
 import ebb.connectors.http.JsonHttp.NoAnswer;
+import ebb.core.application.ObservedGroup;
 import ebb.core.application.Unreachable;
+import java.util.Collections;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.SortedSet;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -18,6 +24,9 @@ import tools.jackson.databind.node.ObjectNode;
 final class ScimGroups {
   /** A group may have so many members that it is sent whole only where there is no other way. */
   private static final String WITHOUT_MEMBERS = "excludedAttributes=members";
+
+  /** So many members of a group that are no accounts are told of; who they all are is not kept. */
+  private static final int MOST_TOLD = 1_000;
 
   private final JsonHttp http;
   private final ScimFeatures features;
@@ -123,27 +132,75 @@ final class ScimGroups {
             .having(features.groups(), "members.value", id, "&" + WITHOUT_MEMBERS)
             .forEach(group -> names.add(group.path("displayName").asString("")));
       } else {
-        names.addAll(byAccount().getOrDefault(id, Set.of()));
+        names.addAll(all(_ -> false).groupsOf(id));
       }
     }
     return names;
   }
 
-  /** Accounts to the groups they are in, where only the groups say it. */
-  Map<String, Set<String>> byAccount() throws Unreachable {
-    var all = new HashMap<String, Set<String>>();
+  /**
+   * All groups.
+   *
+   * @param names by their ids
+   * @param members to the names of the groups they are in
+   */
+  record All(Map<String, String> names, Map<String, SortedSet<String>> members) {
+    Set<String> groupsOf(String account) {
+      return members.getOrDefault(account, Collections.emptySortedSet());
+    }
+
+    /** The groups with those of their members that are no accounts. */
+    List<ObservedGroup> observed(Predicate<String> isAccount) {
+      var inner = new HashMap<String, SortedSet<String>>();
+      var strangers = new HashMap<String, SortedSet<String>>();
+      members.forEach(
+          (member, groups) -> {
+            if (!isAccount.test(member)) {
+              var group = names.get(member);
+              groups.forEach(
+                  name -> {
+                    var those =
+                        (group == null ? strangers : inner)
+                            .computeIfAbsent(name, _ -> new TreeSet<>());
+                    if (those.size() < MOST_TOLD) {
+                      those.add(group == null ? member : group);
+                    }
+                  });
+            }
+          });
+      return names.entrySet().stream()
+          .map(
+              group ->
+                  new ObservedGroup(
+                      group.getKey(),
+                      group.getValue(),
+                      List.of(),
+                      inner.getOrDefault(group.getValue(), new TreeSet<>()),
+                      strangers.getOrDefault(group.getValue(), new TreeSet<>())))
+          .toList();
+    }
+  }
+
+  /**
+   * Reads all groups.
+   *
+   * @param leftOut members that are not asked about: their own resources say it
+   */
+  All all(Predicate<String> leftOut) throws Unreachable {
+    var all = new All(new TreeMap<>(), new HashMap<>());
     if (features.groups() != null) {
       lists.each(
           features.groups(),
           "",
           group -> {
             var name = group.path("displayName").asString("");
-            group
-                .path("members")
-                .forEach(
-                    member ->
-                        all.computeIfAbsent(member.path("value").asString(""), _ -> new TreeSet<>())
-                            .add(name));
+            all.names().put(group.path("id").asString(""), name);
+            for (var member : group.path("members")) {
+              var id = member.path("value").asString("");
+              if (!leftOut.test(id)) {
+                all.members().computeIfAbsent(id, _ -> new TreeSet<>()).add(name);
+              }
+            }
           });
     }
     return all;

@@ -6,9 +6,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import ebb.core.application.Connector;
 import ebb.core.application.Equality;
 import ebb.core.application.Instruction;
+import ebb.core.application.ObservedAccount;
+import ebb.core.application.ObservedGroup;
 import ebb.core.application.Outcome;
 import ebb.core.application.Secret;
 import ebb.core.application.Secrets;
+import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
 import ebb.core.application.Wire;
 import ebb.standins.Faults.Kind;
@@ -190,6 +193,45 @@ public class ScimAnswersTest {
     assertThat(exchanges)
         .allSatisfy(one -> assertThat(one.request().length()).isLessThan(400))
         .allSatisfy(one -> assertThat(one.answer().length()).isLessThan(1_500));
+  }
+
+  @Test
+  public void aReadingShowsGroupsAndWhoInThemIsNoAccount() throws Exception {
+    house.accounts().addGroup("quay");
+    house.accounts().addStrangers("quay", 3);
+    var id = made(connector.apply(create("on-the-quay")));
+    assertThat(connector.apply(new Instruction.Join(id, "quay")))
+        .isInstanceOf(Outcome.Applied.class);
+    var groups = new TreeMap<String, ObservedGroup>();
+
+    connector.read(
+        null,
+        new Sightings() {
+          @Override
+          public void account(ObservedAccount account) {}
+
+          @Override
+          public void group(ObservedGroup group) {
+            groups.put(group.name(), group);
+          }
+        });
+
+    assertThat(groups.get("quay").strangers())
+        .containsExactly("stranger-0", "stranger-1", "stranger-2");
+    assertThat(groups.get("quay").inner()).isEmpty();
+  }
+
+  @Test
+  public void allThatAnApplicationShowsOfAnAccountIsToldWithWhenItChanged() throws Exception {
+    var id = made(connector.apply(create("in-full")));
+
+    var details = connector.details(id).orElseThrow();
+
+    assertThat(details.values())
+        .containsEntry("userName", List.of("in-full"))
+        .containsKey("active");
+    assertThat(details.values()).doesNotContainKeys("schemas", "meta");
+    assertThat(details.changedAt()).isNotNull();
   }
 
   @Test

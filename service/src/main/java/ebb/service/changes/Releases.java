@@ -13,6 +13,7 @@ import ebb.core.name.LoginScheme;
 import ebb.core.person.Assertions;
 import ebb.core.person.Attribute;
 import ebb.core.person.Conflicts;
+import ebb.core.person.Grant;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
@@ -441,6 +442,7 @@ public final class Releases {
       case Input.Unlink(var id, var account) -> unlinked(session, set, id, account);
       case Input.Give(var id, var grant) -> {
         grants.give(session, grant, set.id());
+        holdMembership(session, grant);
         yield Deed.of(
                 set.createdBy(),
                 grant.group() == null
@@ -454,6 +456,22 @@ public final class Releases {
         yield Deed.of(set.createdBy(), "ended grant " + grant, id);
       }
     };
+  }
+
+  /** Who is in the group already holds it for this reason from now on. */
+  private void holdMembership(StatelessSession session, Grant grant) {
+    if (grant.group() != null) {
+      accounts
+          .existing(session, grant.person(), grant.application())
+          .filter(account -> account.observed().groups().contains(grant.group()))
+          .filter(account -> !account.grounds().containsKey(grant.group()))
+          .ifPresent(
+              account -> {
+                var grounds = new TreeMap<>(account.grounds());
+                grounds.put(grant.group(), "grant " + grant.id());
+                accounts.put(session, account.grounds(grounds));
+              });
+    }
   }
 
   /** Whoever got it meanwhile, or has another there, keeps what they have. */

@@ -1,13 +1,17 @@
 package ebb.service.sync;
 
 import ebb.api.AppGroupView;
+import ebb.api.GroupRequest;
 import ebb.api.Listing;
+import ebb.api.SettledView;
 import ebb.api.SyncRunView;
 import ebb.api.SyncView;
 import ebb.core.application.Application;
 import ebb.core.application.Level;
 import ebb.core.operator.Act;
 import ebb.core.problem.Refusal;
+import ebb.core.rule.Rule;
+import ebb.service.reach.Reaches;
 import ebb.service.web.AccountViews;
 import ebb.service.web.Allowed;
 import ebb.service.web.Problems;
@@ -27,6 +31,7 @@ import org.hibernate.StatelessSession;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -42,6 +47,8 @@ class SyncController {
   private final Groups groups;
   private final SyncRuns runs;
   private final Syncs syncs;
+  private final Memberships memberships;
+  private final Reaches reaches;
 
   SyncController(
       Database database,
@@ -49,13 +56,17 @@ class SyncController {
       Accounts accounts,
       Groups groups,
       SyncRuns runs,
-      Syncs syncs) {
+      Syncs syncs,
+      Memberships memberships,
+      Reaches reaches) {
     this.database = database;
     this.applications = applications;
     this.accounts = accounts;
     this.groups = groups;
     this.runs = runs;
     this.syncs = syncs;
+    this.memberships = memberships;
+    this.reaches = reaches;
   }
 
   /**
@@ -122,19 +133,60 @@ class SyncController {
     return database.read(
         session -> {
           get(session, name);
+          var rules =
+              applications.rules(session).stream().map(Applications.StoredRule::rule).toList();
           return Requests.listing(
               groups.list(session, name, cursor, Requests.limit(limit)),
-              one -> view(session, name, one));
+              one -> view(session, name, one, rules));
         });
   }
 
-  private AppGroupView view(StatelessSession session, String name, Groups.Counted one) {
+  /**
+   * Shows what follows if all who are in a group are given it: they stay in it, and whoever is
+   * taken out of it there is put back.
+   */
+  @Allowed(Act.EDIT_PEOPLE)
+  @PostMapping("/groups/keep-members")
+  SettledView keepMembers(
+      @PathVariable String name, @RequestBody GroupRequest request, Principal principal) {
+    var group = Requests.required(request.group(), "group");
+    var application = database.read(session -> get(session, name));
+    var kept =
+        memberships.keep(
+            application,
+            group,
+            principal.getName(),
+            people -> reaches.requireAll(principal, people));
+    return new SettledView(
+        kept.set().map(set -> set.id()).orElse(null), kept.members(), kept.ofNobody(), List.of());
+  }
+
+  /** Says that a group means nothing here, with a reason; without one, that it does after all. */
+  @Allowed(Act.EDIT_PEOPLE)
+  @PostMapping("/groups/leave-alone")
+  void leaveGroupAlone(
+      @PathVariable String name, @RequestBody GroupRequest request, Principal principal) {
+    var group = Requests.required(request.group(), "group");
+    memberships.leaveAlone(
+        database.read(session -> get(session, name)), group, request.reason(), principal.getName());
+  }
+
+  private AppGroupView view(
+      StatelessSession session, String name, Groups.Counted one, List<Rule> all) {
     var group = one.group();
+    var rules =
+        all.stream()
+            .filter(rule -> rule.application().equals(name))
+            .filter(rule -> rule.groups().contains(group.name()))
+            .map(Rule::name)
+            .toList();
     var owners = accounts.byRemoteIds(session, name, group.owners());
     return new AppGroupView(
         group.name(),
         one.members(),
         one.given(),
+        rules,
+        AccountViews.leftAlone(one.leftAlone()),
         group.owners().stream().map(id -> owner(owners.get(id), id)).toList(),
         List.copyOf(group.inner()),
         group.strangers().stream().limit(STRANGERS_SHOWN).toList());

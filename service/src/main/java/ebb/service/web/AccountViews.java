@@ -3,6 +3,7 @@ package ebb.service.web;
 import ebb.api.AccountView;
 import ebb.api.LeftAloneView;
 import ebb.store.applications.Account;
+import ebb.store.applications.LeftAlone;
 import java.util.List;
 
 /** Accounts as they are shown. */
@@ -25,11 +26,13 @@ public final class AccountViews {
         List.copyOf(account.observed().groups()),
         List.copyOf(account.observed().seats()),
         account.closing(),
-        account.leftAlone() == null
-            ? null
-            : new LeftAloneView(
-                account.leftAlone().why(), account.leftAlone().by(), account.leftAlone().at()),
+        leftAlone(account.leftAlone()),
         account.seenAt());
+  }
+
+  /** Null stays null. */
+  public static LeftAloneView leftAlone(LeftAlone left) {
+    return left == null ? null : new LeftAloneView(left.why(), left.by(), left.at());
   }
 
   /** What the account is called in its application. */

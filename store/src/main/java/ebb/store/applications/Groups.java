@@ -24,8 +24,28 @@ public final class Groups {
    *
    * @param members how many accounts are in it
    * @param given how many of them Ebb put there
+   * @param leftAlone that it means nothing here; null if nobody said so
    */
-  public record Counted(ObservedGroup group, long members, long given) {}
+  public record Counted(ObservedGroup group, long members, long given, LeftAlone leftAlone) {}
+
+  /**
+   * Says that a group means nothing here, or that it does after all.
+   *
+   * @param leftAlone null for the latter
+   * @return whether there is such a group
+   */
+  public boolean leaveAlone(
+      StatelessSession session, String application, String name, LeftAlone leftAlone) {
+    return session
+            .createNativeMutationQuery(
+                "update app_group set left_alone = :left"
+                    + " where application = :application and name = :name")
+            .setParameter("left", Json.write(leftAlone))
+            .setParameter("application", application)
+            .setParameter("name", name)
+            .executeUpdate()
+        > 0;
+  }
 
   public void put(StatelessSession session, String application, ObservedGroup group) {
     session
@@ -69,7 +89,8 @@ public final class Groups {
                 "select g.body, (select count(*) from account_group a"
                     + " where a.application = g.application and a.name = g.name) members,"
                     + " (select count(*) from account_group a where a.given"
-                    + " and a.application = g.application and a.name = g.name) given"
+                    + " and a.application = g.application and a.name = g.name) given,"
+                    + " g.left_alone"
                     + " from app_group g where g.application = :application and g.name > :after"
                     + " order by g.name",
                 Object[].class)
@@ -84,7 +105,8 @@ public final class Groups {
                     new Counted(
                         Json.read((String) row[0], ObservedGroup.class),
                         ((Number) row[1]).longValue(),
-                        ((Number) row[2]).longValue()))
+                        ((Number) row[2]).longValue(),
+                        Json.read((String) row[3], LeftAlone.class)))
             .toList();
     return new Page<>(shown, rows.size() > limit ? shown.getLast().group().name() : null);
   }
