@@ -45,8 +45,8 @@ final class ApplyLdap {
         var stage = new Stage(folder.resolve("apply"), jar, 0, List.of("-XX:+UseSerialGC"))) {
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);
-      ebb.done("applications", "pause", "directory", "--why=not measured");
-      ebb.done("applications", "pause", "mail-house", "--why=not measured");
+      putNobody(ebb, "directory-for-all", "directory");
+      putNobody(ebb, "mail-for-employees", "mail-house");
       connect(ebb, slapd);
       for (int i = -1; i < pairs; i++) {
         Held.release(ebb, People.file(folder, i + 1, accounts), NAME);
@@ -61,6 +61,19 @@ final class ApplyLdap {
     }
     return new Measured(
         "apply-ldap", Measured.median(ours), Measured.median(bare), 1.3, "s", accounts);
+  }
+
+  /** Nothing else is to be done for anybody. */
+  private void putNobody(Client ebb, String rule, String application) throws IOException {
+    ebb.done(
+        "rules",
+        "put",
+        rule,
+        Files.writeString(
+                folder.resolve("nobody.json"),
+                "{\"application\": \"%s\", \"condition\": \"false\", \"leadDays\": 14, \"values\": {}}"
+                    .formatted(application))
+            .toString());
   }
 
   private void connect(Client ebb, Slapd slapd) throws IOException {

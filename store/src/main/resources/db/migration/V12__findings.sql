@@ -5,7 +5,11 @@ alter table account add column finding varchar(12) default 'NONE' not null;
 update account set finding = 'UNLOOKED' where stranger;
 update account set finding = 'LEFT_ALONE' where left_alone is not null and level <> 'GONE';
 alter table account drop column stranger;
-create index account_finding on account (application, finding, id);
+
+-- Whether an account looks as it did is known by its print; the index holds all that is read for that.
+alter table account add column print_high bigint;
+alter table account add column print_low bigint;
+create index account_finding on account (application, finding, id, remote_id, level, print_high, print_low);
 
 -- Of which kind a drift is, and whether something was done about it since.
 alter table drift add column kind varchar(12) default 'DRIFTED' not null;

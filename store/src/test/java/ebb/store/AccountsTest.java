@@ -7,10 +7,12 @@ import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.ObservedGroup;
 import ebb.core.change.Finding;
+import ebb.core.imports.Print;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.store.applications.Account;
+import ebb.store.applications.AccountPress;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.applications.Drifts;
@@ -75,18 +77,47 @@ public class AccountsTest {
   }
 
   @Test
-  public void whatIsWrittenOfAnAccountIsWhatIsKept() {
+  public void thePrintThatIsKeptIsThatOfWhatWasSeen() {
     var account = account(1, null, "watch", "crew");
     database.writeAll(session -> accounts.addAll(session, List.of(account)));
-    var kept = new ArrayList<String>();
+    var kept = new ArrayList<Print>();
 
     database.read(
         session -> {
-          accounts.each(session, APP, (_, _, _, observed) -> kept.add(observed));
+          accounts.each(session, APP, (_, _, _, print) -> kept.add(print));
           return null;
         });
 
-    assertThat(kept).containsExactly(Accounts.written(account.observed()));
+    assertThat(kept).containsExactly(new AccountPress().of(account.observed()));
+  }
+
+  @Test
+  public void accountsThatLookDifferentHaveDifferentPrints() {
+    var looks =
+        List.of(
+            looks(null, true, Map.of(), Set.of(), Set.of()),
+            looks("", true, Map.of(), Set.of(), Set.of()),
+            looks(null, false, Map.of(), Set.of(), Set.of()),
+            looks(null, true, Map.of("title", List.of()), Set.of(), Set.of()),
+            looks(null, true, Map.of("title", List.of("a", "b")), Set.of(), Set.of()),
+            looks(null, true, Map.of("title", List.of("ab")), Set.of(), Set.of()),
+            looks(null, true, Map.of("titlea", List.of("b")), Set.of(), Set.of()),
+            looks(null, true, Map.of(), Set.of("a"), Set.of()),
+            looks(null, true, Map.of(), Set.of(), Set.of("a")));
+    var press = new AccountPress();
+
+    assertThat(looks.stream().map(press::of)).doesNotHaveDuplicates();
+    assertThat(press.of(looks.getFirst())).isEqualTo(new AccountPress().of(looks.getFirst()));
+  }
+
+  private static ObservedAccount looks(
+      String origin,
+      boolean usable,
+      Map<String, List<String>> values,
+      Set<String> groups,
+      Set<String> seats) {
+    return new ObservedAccount(
+        "r-1", origin, usable, new TreeMap<>(values), new TreeSet<>(groups), new TreeSet<>(seats));
   }
 
   @Test

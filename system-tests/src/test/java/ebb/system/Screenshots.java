@@ -18,10 +18,12 @@ import java.util.Locale;
 final class Screenshots {
   private final Path folder;
   private final Client client;
+  private final Stage stage;
 
   private Screenshots(Path folder, Stage stage) {
     this.folder = folder;
     this.client = new Client(stage.url(), stage.token());
+    this.stage = stage;
   }
 
   /**
@@ -59,7 +61,7 @@ final class Screenshots {
     take(page, "change-set");
   }
 
-  private void secondWeek(Page page) {
+  private void secondWeek(Page page) throws Exception {
     Chromium.signIn(page);
     page.getByText("Look and release").first().waitFor();
     take(page, "now");
@@ -75,9 +77,16 @@ final class Screenshots {
     page.locator(".tide svg .span").first().waitFor();
     page.getByText("Balance sheet").first().waitFor();
     take(page, "departure");
+    editUnseen();
     page.navigate("/where/directory");
     page.locator("tbody tr").first().waitFor();
     take(page, "application");
+    page.navigate("/where/directory/drifted");
+    page.locator("tbody tr").first().waitFor();
+    take(page, "findings");
+    page.navigate("/where/compare?left=directory&right=mail-house&part=left-only");
+    page.locator("figcaption").waitFor();
+    take(page, "side-by-side");
     page.navigate("/where/mail-house");
     page.getByText("Look at it anew").click();
     page.getByText("What it cannot do").waitFor();
@@ -106,6 +115,17 @@ final class Screenshots {
     page.getByText("not known here").waitFor();
     page.locator(".tide svg .span").first().waitFor();
     take(page, "emergency");
+  }
+
+  /** What somebody else does in the directory, found by a reading. */
+  private void editUnseen() throws Exception {
+    var crew = client.json("people", "list", "--filter=department eq \"Deck\"").path("items");
+    for (int i = 3; i < 7; i++) {
+      stage.directory().edit(crew.path(i).path("login").asString(), "title", "Relief " + i);
+    }
+    stage.directory().edit(crew.path(7).path("login").asString(), "loginAllowed", "FALSE");
+    stage.directory().add("quay-camera", "Quay", "Camera");
+    client.json("applications", "sync", "directory");
   }
 
   /** The first person a filter finds. */

@@ -34,6 +34,11 @@ public final class Worker implements AutoCloseable {
   /** Claimed and not begun, for each call: enough that none waits for a transaction. */
   private static final int AHEAD = 4;
 
+  /** What is over so soon may be claimed ahead as well: a pause is not noticed later by it. */
+  private static final double SOON = 0.2;
+
+  private static final int MOST_AHEAD = 128;
+
   private static final int RECORDED_AT_ONCE = 500;
 
   /** Beside all others. */
@@ -217,8 +222,14 @@ public final class Worker implements AutoCloseable {
     if (breaker.isFeelingTheWay()) {
       return underWay == 0 ? 1 : 0;
     }
-    var free = most * (1 + AHEAD) - underWay;
-    return free < most ? 0 : free;
+    var ahead = Math.max(most * AHEAD, Math.min(MOST_AHEAD, overSoon()));
+    var free = most + ahead - underWay;
+    return free < Math.max(most, ahead / AHEAD) ? 0 : free;
+  }
+
+  private int overSoon() {
+    var each = secondsEach;
+    return each == 0 ? 0 : (int) (SOON / each);
   }
 
   private Result carryOut(Connector connector, Claim claim) {

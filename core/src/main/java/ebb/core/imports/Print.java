@@ -54,18 +54,24 @@ public record Print(long high, long low) {
     private final HashStream128 stream = Hashing.murmur3_128().hashStream();
 
     /** Begins a row; rows read under another seed have other prints. */
-    Press begin(long seed) {
+    public Press begin(long seed) {
       stream.reset();
       stream.putLong(seed);
       return this;
     }
 
-    Press put(String cell) {
+    public Press put(String cell) {
       stream.putString(cell);
       return this;
     }
 
-    Print end() {
+    /** How many cells follow that belong together. */
+    public Press put(int cells) {
+      stream.putInt(cells);
+      return this;
+    }
+
+    public Print end() {
       return of(stream.get());
     }
   }

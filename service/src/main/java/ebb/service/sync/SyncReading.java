@@ -11,6 +11,7 @@ import ebb.core.person.PersonId;
 import ebb.store.Database;
 import ebb.store.Keeper;
 import ebb.store.applications.Account;
+import ebb.store.applications.AccountPress;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Groups;
 import ebb.store.applications.SyncRun.Counts;
@@ -45,6 +46,7 @@ final class SyncReading implements Sightings {
   private final Consumer<Counts> progress;
   private final Keeper keeper;
 
+  private final AccountPress press = new AccountPress();
   private final Set<PersonId> affected = new HashSet<>();
   private final Map<String, ObservedGroup> groups = new HashMap<>();
   private final Set<String> groupsGone = new HashSet<>();
@@ -99,11 +101,11 @@ final class SyncReading implements Sightings {
                   .each(
                       session,
                       application,
-                      (id, remoteId, level, observed) ->
+                      (id, remoteId, level, print) ->
                           known.know(
                               Print.of(remoteId),
                               id,
-                              level.exists() ? Print.of(observed) : null,
+                              level.exists() ? print : null,
                               level.exists()));
               return null;
             });
@@ -205,7 +207,7 @@ final class SyncReading implements Sightings {
   private boolean isDiffering(ObservedAccount account) {
     var key = Print.of(account.id());
     known.name(key, 1);
-    return !known.isSame(key, Print.of(Accounts.written(account)));
+    return !known.isSame(key, press.of(account));
   }
 
   /** Not one of those that were gone through before. */

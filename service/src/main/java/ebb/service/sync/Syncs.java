@@ -167,6 +167,7 @@ final class Syncs {
     var name = application.name();
     var told = new AtomicLong(System.nanoTime());
     var since = all ? null : database.read(session -> runs.mark(session, name));
+    var arePlaced = database.read(session -> arePlaced(session, name));
     try (var keeper = new Keeper()) {
       var reading =
           new SyncReading(
@@ -187,7 +188,9 @@ final class Syncs {
       var affected = new HashSet<>(reading.affected());
       // A few are placed at once; many are, while people work.
       Optional.ofNullable(placing.lookAtNew(application)).ifPresent(affected::addAll);
-      toPlaceAgain.add(name);
+      if (end.whole() && arePlaced) {
+        toPlaceAgain.add(name);
+      }
       var set = compare(name, affected, run.by());
       return ended(run.at(end.whole(), reading.counts()), set);
     }
@@ -348,6 +351,12 @@ final class Syncs {
             });
     set.filter(one -> one.cause() == Cause.CORRECTION).ifPresent(releases::releaseByItself);
     return ended;
+  }
+
+  /** Whether it was looked whose any of the accounts of nobody may be. */
+  private boolean arePlaced(StatelessSession session, String application) {
+    return Stream.of(Finding.DUPLICATE, Finding.DOUBTFUL, Finding.UNMATCHED)
+        .anyMatch(kind -> accounts.count(session, application, kind, 1) > 0);
   }
 
   private long countOfNobody(StatelessSession session, String application, int limit) {

@@ -26,6 +26,12 @@ class AccountEntity {
   @Column(name = "left_alone")
   String leftAlone;
 
+  @Column(name = "print_high")
+  Long printHigh;
+
+  @Column(name = "print_low")
+  Long printLow;
+
   String likely;
 
   /** Of which kind it is among what was found, or NONE. */

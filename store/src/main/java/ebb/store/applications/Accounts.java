@@ -3,6 +3,7 @@ package ebb.store.applications;
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
 import ebb.core.change.Finding;
+import ebb.core.imports.Print;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.store.Among;
@@ -117,9 +118,9 @@ public final class Accounts {
   /** Takes what is kept of one account, without its parts. */
   public interface Kept {
     /**
-     * @param observed as it is written
+     * @param print of what was last seen of it; null if it has none yet
      */
-    void account(long id, String remoteId, Level level, String observed);
+    void account(long id, String remoteId, Level level, Print print);
   }
 
   /** What is kept of all accounts of an application, as it lies. */
@@ -131,7 +132,7 @@ public final class Accounts {
       throws SQLException {
     try (var query =
         connection.prepareStatement(
-            "select id, remote_id, level, observed from account"
+            "select id, remote_id, level, print_high, print_low from account"
                 + " where application = ? and finding = ? and id > ?"
                 + " order by application, finding, id limit ?")) {
       query.setString(1, application);
@@ -154,16 +155,12 @@ public final class Accounts {
         while (rows.next()) {
           had++;
           after = rows.getLong(1);
-          kept.account(
-              after, rows.getString(2), Level.valueOf(rows.getString(3)), rows.getString(4));
+          var high = rows.getLong(4);
+          var print = rows.wasNull() ? null : new Print(high, rows.getLong(5));
+          kept.account(after, rows.getString(2), Level.valueOf(rows.getString(3)), print);
         }
       }
     } while (had == AT_ONCE);
-  }
-
-  /** What an account looks like as it is written. */
-  public static String written(ObservedAccount observed) {
-    return Json.write(observed);
   }
 
   /**
@@ -317,6 +314,9 @@ public final class Accounts {
     row.personId = account.person() == null ? null : account.person().value();
     row.level = account.level().name();
     row.observed = Json.write(account.observed());
+    var print = new AccountPress().of(account.observed());
+    row.printHigh = print.high();
+    row.printLow = print.low();
     row.grounds = Json.write(account.grounds());
     row.closing = account.closing();
     row.leftAlone = Json.write(account.leftAlone());
