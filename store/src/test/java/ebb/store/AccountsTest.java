@@ -163,6 +163,39 @@ public class AccountsTest {
   }
 
   @Test
+  public void whatWasDecidedMeanwhileStaysWhereAnAccountIsPlaced() {
+    var linked = account(1, null);
+    var leftAlone = account(2, null);
+    var changed = account(3, null);
+    var same = account(4, null);
+    database.writeAll(
+        session -> accounts.addAll(session, List.of(linked, leftAlone, changed, same)));
+    var likely = List.of(new Likely(new PersonId(9), List.of("same name"), false));
+    database.writeAll(
+        session -> {
+          accounts.put(session, linked.of(new PersonId(7)));
+          accounts.put(session, leftAlone.leftAlone(new LeftAlone("a lamp", "ann", NOW)));
+          accounts.put(session, changed.seen(Level.ACTIVE, account(5, null).observed(), NOW));
+        });
+
+    database.writeAll(
+        session ->
+            accounts.place(
+                session,
+                List.of(
+                    linked.likely(likely),
+                    leftAlone.likely(likely),
+                    changed.likely(likely),
+                    same.of(new PersonId(8)))));
+
+    assertThat(stored(1).person()).isEqualTo(new PersonId(7));
+    assertThat(found(Finding.LEFT_ALONE)).containsExactly(2L);
+    assertThat(found(Finding.UNLOOKED)).containsExactly(3L);
+    assertThat(found(Finding.DOUBTFUL)).isEmpty();
+    assertThat(stored(4).person()).isEqualTo(new PersonId(8));
+  }
+
+  @Test
   public void accountsOfAKindAreCountedNoFurtherThanAsked() {
     database.writeAll(
         session ->

@@ -5,6 +5,7 @@ import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import ebb.standins.StaffDirectory;
 import java.nio.charset.StandardCharsets;
@@ -128,6 +129,8 @@ public class ReconcileInTheConsoleTest extends InTheBrowser {
   public void eachKindIsSettledInThreeActsAndTheDirectoryAgrees() throws Exception {
     page.navigate("/where/harbour");
     act("Sync: read and compare");
+    assertThat(page.getByText("of nobody known"))
+        .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(60_000));
     waitUntil(
         "all is looked at", () -> found().getOrDefault("unlooked", 0) == 0 && !found().isEmpty());
     assertThat(found())

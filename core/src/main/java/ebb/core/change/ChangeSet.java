@@ -26,6 +26,23 @@ public record ChangeSet(
     String releasedBy,
     Instant releasedAt,
     long version) {
+  /** The same set under another title. */
+  public ChangeSet called(String title) {
+    return new ChangeSet(
+        id,
+        cause,
+        title,
+        state,
+        takesBack,
+        takenBackBy,
+        stops,
+        createdBy,
+        createdAt,
+        releasedBy,
+        releasedAt,
+        version);
+  }
+
   /** The same set in another state. */
   public ChangeSet in(SetState state, String releasedBy, Instant releasedAt) {
     return new ChangeSet(

@@ -27,6 +27,7 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
@@ -161,68 +162,111 @@ final class FindingDesk {
   /** Shows what follows if each account becomes that of the likeliest who has none there. */
   Settled link(Chosen chosen, Consumer<Collection<PersonId>> allowed) {
     require(chosen, chosen.kind() == Finding.DOUBTFUL, "link");
-    var links = new ArrayList<Input>();
+    var inputs = new Inputs(chosen, "link");
     var leftOut = new ArrayList<LeftOut>();
     var taken = new TreeSet<PersonId>();
-    for (var account : ofNobody(chosen)) {
-      account.likely().stream()
-          .filter(likely -> !likely.hasOne())
-          .map(Likely::person)
-          .filter(taken::add)
-          .findFirst()
-          .ifPresentOrElse(
-              person -> links.add(new Input.Link(person, account.id())),
-              () -> leftOut.add(leftOut(account, likelyTaken(account))));
+    inputs.from(
+        part -> {
+          var links = new ArrayList<Input>();
+          for (var account : part) {
+            account.likely().stream()
+                .filter(likely -> !likely.hasOne())
+                .map(Likely::person)
+                .filter(taken::add)
+                .findFirst()
+                .ifPresentOrElse(
+                    person -> links.add(new Input.Link(person, account.id())),
+                    () -> leftOut.add(leftOut(account, likelyTaken(account))));
+          }
+          allowed.accept(links.stream().map(Input::person).toList());
+          inputs.add(links, links.size());
+        });
+    return inputs.shown(leftOut);
+  }
+
+  /** Gathers what a set is made of, part by part. */
+  private final class Inputs {
+    private final Chosen chosen;
+    private final String act;
+    private ChangeSet set;
+    private long settled;
+
+    Inputs(Chosen chosen, String act) {
+      this.chosen = chosen;
+      this.act = act;
     }
-    allowed.accept(taken);
-    if (links.isEmpty()) {
-      throw new Refusal(Refusal.Kind.CONFLICT, nothingChosen(chosen));
+
+    /** Goes through the accounts; what was gathered is given up if one of them is refused. */
+    void from(Consumer<List<Account>> part) {
+      try {
+        eachOfNobody(chosen, part);
+      } catch (Refusal e) {
+        if (set != null) {
+          database.writeAll(session -> proposals.abandon(session, set.id()));
+        }
+        throw e;
+      }
     }
-    var set =
-        proposals.propose(Cause.HAND, chosen.title("link", links.size()), chosen.by(), null, links);
-    return new Settled(Optional.of(set), links.size(), leftOut);
+
+    /**
+     * @param of how many accounts
+     */
+    void add(List<Input> inputs, int of) {
+      if (!inputs.isEmpty()) {
+        if (set == null) {
+          set = proposals.begin(Cause.HAND, chosen.title(act, of), chosen.by(), null);
+        }
+        proposals.add(set.id(), inputs);
+        settled += of;
+      }
+    }
+
+    /**
+     * @throws Refusal if none could be taken along, with the reasons
+     */
+    Settled shown(List<LeftOut> leftOut) {
+      if (set == null) {
+        throw new Refusal(
+            Refusal.Kind.CONFLICT,
+            leftOut.isEmpty()
+                ? List.of(nothingChosen(chosen))
+                : leftOut.stream().limit(MOST_EXAMPLES).map(LeftOut::problem).toList());
+      }
+      var titled = set.called(chosen.title(act, settled));
+      return new Settled(Optional.of(proposals.show(titled, List.of())), settled, leftOut);
+    }
   }
 
   /** Shows what follows if accounts of nobody become people of their own. */
   Settled adopt(Chosen chosen, Adoption.As as, Consumer<Person> allowed) {
     require(chosen, chosen.kind().isOfNobody(), "adopt");
-    var adopted = new TreeMap<Long, Account>();
-    var inputs = new ArrayList<Input>();
+    var inputs = new Inputs(chosen, "adopt");
     var leftOut = new ArrayList<LeftOut>();
-    for (var part : inParts(ofNobody(chosen))) {
-      for (var one : adoption.adopt(chosen.application(), part, as, allowed)) {
-        if (one.problem() == null) {
-          adopted.put(one.account().id(), one.account());
-          inputs.addAll(one.inputs());
-        } else {
-          leftOut.add(leftOut(one.account(), one.problem()));
-        }
-      }
-    }
-    if (adopted.isEmpty()) {
-      throw new Refusal(
-          Refusal.Kind.CONFLICT,
-          leftOut.isEmpty()
-              ? List.of(nothingChosen(chosen))
-              : leftOut.stream().limit(MOST_EXAMPLES).map(LeftOut::problem).toList());
-    }
-    var set =
-        proposals.propose(
-            Cause.HAND, chosen.title("adopt", adopted.size()), chosen.by(), null, inputs);
-    return new Settled(Optional.of(set), adopted.size(), leftOut);
+    inputs.from(
+        part -> {
+          var said = new ArrayList<Input>();
+          var adopted = 0;
+          for (var one : adoption.adopt(chosen.application(), part, as, allowed)) {
+            if (one.problem() == null) {
+              adopted++;
+              said.addAll(one.inputs());
+            } else {
+              leftOut.add(leftOut(one.account(), one.problem()));
+            }
+          }
+          inputs.add(said, adopted);
+        });
+    return inputs.shown(leftOut);
   }
 
   /** Leaves accounts as they are, from now on. */
   Settled leaveAlone(Chosen chosen, String why) {
-    var isOfSomebody = chosen.kind().isDrift();
     require(
         chosen,
-        chosen.kind().isOfNobody() || (isOfSomebody && chosen.kind() != Finding.MISSING),
+        chosen.kind().isOfNobody() || (chosen.kind().isDrift() && chosen.kind() != Finding.MISSING),
         "leave alone");
-    var all = isOfSomebody ? accountsOf(chosen) : ofNobody(chosen);
     return decide(
         chosen,
-        all,
         account -> account.leftAlone(new LeftAlone(why, chosen.by(), clock.instant())),
         "left %s as it is",
         why);
@@ -231,45 +275,49 @@ final class FindingDesk {
   /** Keeps accounts as they should be, again. */
   Settled keep(Chosen chosen) {
     require(chosen, chosen.kind() == Finding.LEFT_ALONE, "keep");
-    return decide(
-        chosen,
-        ofNobody(chosen),
-        account -> account.leftAlone(null),
-        "keeps %s as it should be",
-        null);
+    return decide(chosen, account -> account.leftAlone(null), "keeps %s as it should be", null);
   }
 
   private interface Decision {
     Account on(Account account);
   }
 
-  private Settled decide(
-      Chosen chosen, List<Account> all, Decision decision, String act, String why) {
+  private Settled decide(Chosen chosen, Decision decision, String act, String why) {
     var name = chosen.application().name();
     var people = new TreeSet<PersonId>();
-    for (var part : inParts(all)) {
-      database.writeAll(
-          session -> {
-            var now = accounts.getAll(session, part.stream().map(Account::id).toList()).values();
-            accounts.putAll(session, now.stream().map(decision::on).toList());
-            journal.write(
-                session,
-                clock.instant(),
-                now.stream()
-                    .map(
-                        one ->
-                            Deed.of(
-                                    chosen.by(),
-                                    act.formatted(AccountViews.name(one)) + " in " + name,
-                                    one.person())
-                                .because(why))
-                    .toList());
-            now.stream().map(Account::person).filter(one -> one != null).forEach(people::add);
-          });
+    var decided = new TreeSet<Long>();
+    Consumer<List<Account>> decide =
+        part -> {
+          decide(chosen, part, decision, act + " in " + name, why);
+          part.forEach(account -> decided.add(account.id()));
+          part.stream().map(Account::person).filter(Objects::nonNull).forEach(people::add);
+        };
+    if (chosen.kind().isDrift()) {
+      parts(people(chosen)).forEach(part -> decide.accept(theirs(chosen, part)));
+    } else {
+      eachOfNobody(chosen, decide);
     }
     var set =
         people.isEmpty() ? Optional.<ChangeSet>empty() : syncs.compare(name, people, chosen.by());
-    return new Settled(set, all.size(), List.of());
+    return new Settled(set, decided.size(), List.of());
+  }
+
+  private void decide(
+      Chosen chosen, List<Account> part, Decision decision, String act, String why) {
+    database.writeAll(
+        session -> {
+          var now = accounts.getAll(session, part.stream().map(Account::id).toList()).values();
+          accounts.putAll(session, now.stream().map(decision::on).toList());
+          journal.write(
+              session,
+              clock.instant(),
+              now.stream()
+                  .map(
+                      one ->
+                          Deed.of(chosen.by(), act.formatted(AccountViews.name(one)), one.person())
+                              .because(why))
+                  .toList());
+        });
   }
 
   private List<PersonId> people(Chosen chosen) {
@@ -296,10 +344,6 @@ final class FindingDesk {
     return all;
   }
 
-  private List<Account> accountsOf(Chosen chosen) {
-    return parts(people(chosen)).stream().flatMap(part -> theirs(chosen, part).stream()).toList();
-  }
-
   private List<Account> theirs(Chosen chosen, List<PersonId> part) {
     return database.read(session -> accounts.of(session, part)).values().stream()
         .flatMap(List::stream)
@@ -309,28 +353,29 @@ final class FindingDesk {
   }
 
   /** Of nobody, or left alone; those that are of another kind by now are not among them. */
-  private List<Account> ofNobody(Chosen chosen) {
+  private void eachOfNobody(Chosen chosen, Consumer<List<Account>> part) {
     var name = chosen.application().name();
     if (chosen.ids() != null) {
-      return chosen.ids().isEmpty()
-          ? List.of()
-          : database.read(session -> accounts.getAll(session, chosen.ids())).values().stream()
-              .filter(account -> account.application().equals(name))
-              .filter(account -> account.finding().equals(Optional.of(chosen.kind())))
-              .sorted(Comparator.comparingLong(Account::id))
-              .toList();
+      inParts(List.copyOf(chosen.ids())).forEach(ids -> part.accept(ofNobody(chosen, ids)));
+      return;
     }
-    var all = new ArrayList<Account>();
     Long after = null;
     do {
       var last = after;
       var page =
           database.read(
               session -> accounts.list(session, name, chosen.kind(), chosen.reach(), last, PART));
-      all.addAll(page.items());
+      part.accept(page.items());
       after = page.next() == null ? null : Long.valueOf(page.next());
     } while (after != null);
-    return all;
+  }
+
+  private List<Account> ofNobody(Chosen chosen, List<Long> ids) {
+    return database.read(session -> accounts.getAll(session, ids)).values().stream()
+        .filter(account -> account.application().equals(chosen.application().name()))
+        .filter(account -> account.finding().equals(Optional.of(chosen.kind())))
+        .sorted(Comparator.comparingLong(Account::id))
+        .toList();
   }
 
   private static List<List<PersonId>> parts(List<PersonId> all) {

@@ -90,7 +90,7 @@ final class Placing {
       }
     }
     if (!changed.isEmpty()) {
-      accounts.putAll(session, changed);
+      accounts.place(session, changed);
     }
     return new HashSet<>(owners.values());
   }

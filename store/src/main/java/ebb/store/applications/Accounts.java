@@ -300,6 +300,34 @@ public final class Accounts {
     Groups.keep(session, known);
   }
 
+  /**
+   * Keeps whose accounts of nobody are, or may be. Those that somebody decided about meanwhile, or
+   * that look different by now, stay as they are.
+   */
+  public void place(StatelessSession session, Collection<Account> placed) {
+    session.doWork(
+        connection -> {
+          try (var update =
+              connection.prepareStatement(
+                  "update account set person_id = ?, likely = ?, finding = ? where id = ?"
+                      + " and person_id is null and left_alone is null and level <> 'GONE'"
+                      + " and print_high = ? and print_low = ?")) {
+            var press = new AccountPress();
+            for (var account : placed) {
+              var print = press.of(account.observed());
+              update.setObject(1, account.person() == null ? null : account.person().value());
+              update.setString(2, Json.write(account.likely()));
+              update.setString(3, account.finding().map(Finding::name).orElse(NONE));
+              update.setLong(4, account.id());
+              update.setLong(5, print.high());
+              update.setLong(6, print.low());
+              update.addBatch();
+            }
+            update.executeBatch();
+          }
+        });
+  }
+
   /** Keeps accounts that are new. */
   public void addAll(StatelessSession session, Collection<Account> made) {
     session.insertMultiple(made.stream().map(Accounts::row).toList());
