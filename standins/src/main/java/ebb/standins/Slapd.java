@@ -9,6 +9,7 @@ import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 
 /**
@@ -16,6 +17,9 @@ import java.util.List;
  * against where it is installed.
  */
 public final class Slapd implements AutoCloseable {
+  /** A machine that has much to do takes its time. */
+  private static final Duration LONGEST_START = Duration.ofSeconds(60);
+
   public static final String BASE = StaffDirectory.BASE;
   public static final String ROOT = "cn=root," + BASE;
   public static final String SUSPENDED = "ou=suspended," + BASE;
@@ -124,8 +128,7 @@ public final class Slapd implements AutoCloseable {
         Files.createTempDirectory(Files.createDirectories(Path.of("target/slapd")), "db")
             .toAbsolutePath();
     var file = write(folder, global, overlays);
-    var port = freePort();
-    var securePort = freePort();
+    var ports = freePorts();
     return new Slapd(
         folder,
         List.of(
@@ -135,14 +138,16 @@ public final class Slapd implements AutoCloseable {
             "-f",
             file.toString(),
             "-h",
-            "ldap://127.0.0.1:%d ldaps://127.0.0.1:%d".formatted(port, securePort)),
-        port,
-        securePort);
+            "ldap://127.0.0.1:%d ldaps://127.0.0.1:%d".formatted(ports[0], ports[1])),
+        ports[0],
+        ports[1]);
   }
 
-  private static int freePort() throws IOException {
-    try (var socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-      return socket.getLocalPort();
+  /** Two, held at the same time, so that they are not one. */
+  private static int[] freePorts() throws IOException {
+    try (var one = new ServerSocket(0, 1, InetAddress.getLoopbackAddress());
+        var other = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+      return new int[] {one.getLocalPort(), other.getLocalPort()};
     }
   }
 
@@ -153,14 +158,17 @@ public final class Slapd implements AutoCloseable {
             .redirectErrorStream(true)
             .redirectOutput(folder.resolve("slapd.log").toFile())
             .start();
-    for (int i = 0; i < 100; i++) {
+    var end = System.nanoTime() + LONGEST_START.toNanos();
+    while (process.isAlive() && System.nanoTime() < end) {
       try (var _ = new Socket(InetAddress.getLoopbackAddress(), port)) {
         return;
       } catch (IOException _) {
         Thread.sleep(50);
       }
     }
-    throw new IllegalStateException("slapd did not start; its log is in " + folder);
+    var how = process.isAlive() ? "takes no calls" : "ended with " + process.exitValue();
+    process.destroy();
+    throw new IllegalStateException("slapd " + how + "; its log is in " + folder);
   }
 
   public void stop() throws InterruptedException {
