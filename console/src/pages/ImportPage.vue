@@ -20,7 +20,6 @@ import SetCounts from '../parts/SetCounts.vue'
 import StateView from '../parts/StateView.vue'
 import WhenText from '../parts/WhenText.vue'
 import { useSession } from '../session'
-import { useAct } from '../use/act'
 import { useFollowing } from '../use/following'
 import { usePages } from '../use/pages'
 import { useResource } from '../use/resource'
@@ -31,20 +30,18 @@ const id = toRef(props, 'id')
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-const { trouble: refused, run } = useAct()
 const path = computed(() => `/api/v1/imports/${id.value}`)
 
-const { data: made, trouble, isLoading, reload } = useResource((signal) => api<Schemas['ImportView']>(path.value, { signal }), [id])
-const set = ref<Schemas['ChangeSetView'] | null>(null)
-async function readSet(): Promise<void> {
-  if (made.value?.changeSet) set.value = (await run(() => api<Schemas['ChangeSetView']>(`/api/v1/change-sets/${made.value?.changeSet}`))) ?? set.value
-  else set.value = null
-}
-watch(made, readSet)
+const { data: made, trouble, isLoading, reload, look } = useResource((signal) => api<Schemas['ImportView']>(path.value, { signal }), [id])
+const setId = computed(() => made.value?.changeSet)
+const { data: set, trouble: setTrouble, reload: readSet, look: lookAtSet } = useResource(
+  (signal) => (setId.value ? api<Schemas['ChangeSetView']>(`/api/v1/change-sets/${setId.value}`, { signal }) : Promise.resolve(null)), [setId], false
+)
+watch(made, lookAtSet)
 useFollowing(set)
 
 // Reading writes nothing that others are told of; whoever looks asks for it.
-const timer = window.setInterval(() => made.value?.progress && void reload(), 700)
+const timer = window.setInterval(() => made.value?.progress && look(), 700)
 onScopeDispose(() => window.clearInterval(timer))
 
 const isAsking = computed(() => (made.value?.questions.length ?? 0) > 0)
@@ -100,7 +97,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
       <a v-if="made" :href="`${path}/report`" download class="report">Report, row by row</a>
     </template>
   </PageHead>
-  <ProblemNote v-if="refused" :problems="refused.problems" />
+  <ProblemNote v-if="setTrouble" :problems="setTrouble.problems" />
   <StateView :data="made" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="made" #default>
       <ImportSteps :at="at" />

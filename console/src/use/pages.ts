@@ -29,11 +29,13 @@ export function usePages<T>(
   const isLoading = ref(true)
   let shown = 1
   let running: AbortController | null = null
+  let isDue = false
 
   async function load(pages: number, keep: boolean): Promise<void> {
     running?.abort()
     const mine = (running = new AbortController())
     isLoading.value = true
+    isDue = false
     try {
       const all: T[] = keep && items.value ? [...items.value] : []
       let cursor = keep ? next.value : null
@@ -55,8 +57,18 @@ export function usePages<T>(
       trouble.value = e
       if (e.status === 0) window.setTimeout(() => mine === running && load(pages, keep), 3000)
     } finally {
-      if (mine === running) isLoading.value = false
+      if (mine === running) {
+        isLoading.value = false
+        if (isDue) look()
+      }
     }
+  }
+
+  /** After what is being read: news that keep coming must not starve a page. */
+  function look(): void {
+    if (isLoading.value) isDue = true
+    // A long list read again would take longer than it is worth; its first pages tell of changes.
+    else if (shown <= 4) void load(shown, false)
   }
 
   async function more(): Promise<void> {
@@ -75,8 +87,7 @@ export function usePages<T>(
     },
     { immediate: true }
   )
-  // A long list read again would take longer than it is worth; its first pages tell of changes.
-  onChanged(() => void (shown <= 4 && load(shown, false)))
+  onChanged(look)
   onScopeDispose(() => {
     running?.abort()
     running = null

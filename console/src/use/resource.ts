@@ -7,6 +7,8 @@ export interface Resource<T> {
   trouble: Ref<Trouble | null>
   isLoading: Ref<boolean>
   reload: () => Promise<void>
+  /** Reads it again, but after what is being read: news that keep coming must not starve a page. */
+  look: () => void
 }
 
 /**
@@ -22,10 +24,14 @@ export function useResource<T>(
   const trouble = ref<Trouble | null>(null)
   const isLoading = ref(true)
   let running: AbortController | null = null
+  let isReading = false
+  let isDue = false
 
   async function reload(): Promise<void> {
     running?.abort()
     const mine = (running = new AbortController())
+    isReading = true
+    isDue = false
     try {
       const read_ = await read(mine.signal)
       if (mine === running) {
@@ -39,8 +45,16 @@ export function useResource<T>(
       // It will answer again some day: what was shown is shown meanwhile.
       if (e.status === 0) window.setTimeout(() => mine === running && reload(), 3000)
     } finally {
-      if (mine === running) isLoading.value = false
+      if (mine === running) {
+        isLoading.value = isReading = false
+        if (isDue) void reload()
+      }
     }
+  }
+
+  function look(): void {
+    if (isReading) isDue = true
+    else void reload()
   }
 
   watch(
@@ -52,10 +66,10 @@ export function useResource<T>(
     },
     { immediate: true }
   )
-  if (live) onChanged(() => void reload())
+  if (live) onChanged(look)
   onScopeDispose(() => {
     running?.abort()
     running = null
   })
-  return { data, trouble, isLoading, reload }
+  return { data, trouble, isLoading, reload, look }
 }

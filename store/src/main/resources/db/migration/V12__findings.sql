@@ -45,5 +45,8 @@ create table account_apart (
   primary key (application, remote_id, person_id)
 );
 
+-- How often findings became others by being looked at; pages that show them look again.
+alter table application add column looks bigint default 0 not null;
+
 -- Groups that mean nothing here, as somebody decided.
 alter table app_group add column left_alone varchar;

@@ -6,6 +6,7 @@ import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.TimeoutError;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
@@ -77,7 +78,12 @@ abstract class InTheBrowser {
 
   void act(String button) {
     acts++;
-    button(button).first().click();
+    try {
+      button(button).first().click();
+    } catch (TimeoutError e) {
+      var shown = page.locator("main").innerText();
+      throw new AssertionError(page.url() + " has no “" + button + "”:\n" + shown, e);
+    }
   }
 
   Locator button(String words) {

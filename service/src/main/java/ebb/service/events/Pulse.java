@@ -3,6 +3,7 @@ package ebb.service.events;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.store.Database;
+import ebb.store.applications.Applications;
 import ebb.store.journal.Journal;
 import java.io.IOException;
 import java.time.Duration;
@@ -16,7 +17,8 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
  * Looks twice a second, for all open pages together, whether anything was written: every deed
- * leaves an entry in the journal. Other processes on the same database are seen too.
+ * leaves an entry in the journal, and applications count how often findings were looked at. Other
+ * processes on the same database are seen too.
  */
 @Component
 final class Pulse {
@@ -27,17 +29,19 @@ final class Pulse {
   private static final Duration BETWEEN_SIGNS = Duration.ofSeconds(15);
 
   /** What is written changes; nothing of it is told but that it did. */
-  private record Beat(long journal) {}
+  private record Beat(long journal, long looks) {}
 
   private final Database database;
   private final Journal journal;
+  private final Applications applications;
   private final Set<SseEmitter> pages = ConcurrentHashMap.newKeySet();
-  private volatile Beat last = new Beat(-1);
+  private volatile Beat last = new Beat(-1, 0);
   private volatile Instant signedAt = Instant.EPOCH;
 
-  Pulse(Database database, Journal journal) {
+  Pulse(Database database, Journal journal, Applications applications) {
     this.database = database;
     this.journal = journal;
+    this.applications = applications;
   }
 
   /**
@@ -68,7 +72,8 @@ final class Pulse {
     if (pages.isEmpty()) {
       return;
     }
-    var beat = new Beat(database.read(journal::latest));
+    var beat =
+        database.read(session -> new Beat(journal.latest(session), applications.looks(session)));
     var now = Instant.now();
     if (!beat.equals(last)) {
       last = beat;

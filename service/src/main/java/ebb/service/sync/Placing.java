@@ -6,6 +6,7 @@ import ebb.core.person.PersonId;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
 import ebb.store.applications.Likely;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -25,11 +26,14 @@ final class Placing {
 
   private final Database database;
   private final Accounts accounts;
+  private final Applications applications;
   private final AccountMatching matching;
 
-  Placing(Database database, Accounts accounts, AccountMatching matching) {
+  Placing(
+      Database database, Accounts accounts, Applications applications, AccountMatching matching) {
     this.database = database;
     this.accounts = accounts;
+    this.applications = applications;
     this.matching = matching;
   }
 
@@ -91,6 +95,7 @@ final class Placing {
     }
     if (!changed.isEmpty()) {
       accounts.place(session, changed);
+      applications.looked(session, application.name());
     }
     return new HashSet<>(owners.values());
   }

@@ -247,6 +247,7 @@ final class Syncs {
           session -> {
             proposals.drafts(session, part).forEach(drifting::add);
             keepDrift(session, application, part, drifting.all());
+            applications.looked(session, application);
           });
     }
   }

@@ -116,6 +116,21 @@ public final class Applications {
         .executeUpdate();
   }
 
+  /** Notes that findings in an application may be others than they were. */
+  public void looked(StatelessSession session, String name) {
+    session
+        .createNativeMutationQuery("update application set looks = looks + 1 where name = :name")
+        .setParameter("name", name)
+        .executeUpdate();
+  }
+
+  /** How often that was noted, of all applications. */
+  public long looks(StatelessSession session) {
+    return session
+        .createNativeQuery("select coalesce(sum(looks), 0) from application", Long.class)
+        .getSingleResult();
+  }
+
   /** A rule with its version. */
   public record StoredRule(Rule rule, long version) {}
 
