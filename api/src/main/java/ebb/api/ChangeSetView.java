@@ -7,6 +7,8 @@ import java.util.List;
  * The changes that one cause brings.
  *
  * @param importId the file brought in that it comes from; null if it does not
+ * @param rules that come into force with it, or did
+ * @param progress while it is being computed, in people; null otherwise
  * @param people how many it concerns
  * @param peopleLeft how many of them nothing was released for yet
  * @param stops what the guard says against it; empty if nothing
@@ -18,6 +20,8 @@ public record ChangeSetView(
     String cause,
     String title,
     String state,
+    List<String> rules,
+    ProgressView progress,
     long people,
     long peopleLeft,
     List<CountView> counts,

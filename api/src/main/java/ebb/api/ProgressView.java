@@ -1,10 +1,10 @@
 package ebb.api;
 
 /**
- * How far the reading of a file has come.
+ * How far long work has come, as the reading of a file.
  *
  * @param doing reading, checking or computing
- * @param of how many rows there are; 0 where that is not known yet
+ * @param of how many rows or people there are; 0 where that is not known yet
  * @param secondsLeft going by files before; null where there were none
  */
 public record ProgressView(String doing, long done, long of, Long secondsLeft) {}

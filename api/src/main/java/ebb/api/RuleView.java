@@ -7,6 +7,7 @@ import java.util.Set;
  * Who gets an account in an application, and how it is filled.
  *
  * @param seat the seat everyone of it takes; null for none
+ * @param waitsIn the change set with which an edit of it waits; null if none does
  */
 public record RuleView(
     String name,
@@ -17,4 +18,5 @@ public record RuleView(
     Map<String, String> references,
     Set<String> groups,
     String seat,
-    int leadDays) {}
+    int leadDays,
+    Long waitsIn) {}

@@ -73,7 +73,8 @@ final class ApplyLdap {
                 folder.resolve("nobody.json"),
                 "{\"application\": \"%s\", \"condition\": \"false\", \"leadDays\": 14, \"values\": {}}"
                     .formatted(application))
-            .toString());
+            .toString(),
+        "--release");
   }
 
   private void connect(Client ebb, Slapd slapd) throws IOException {
@@ -95,7 +96,8 @@ final class ApplyLdap {
         "rules",
         "put",
         "harbour-for-all",
-        Files.writeString(folder.resolve("rule.json"), RULE).toString());
+        Files.writeString(folder.resolve("rule.json"), RULE).toString(),
+        "--release");
   }
 
   private static double goOn(Client ebb, Slapd slapd, int accounts) throws Exception {

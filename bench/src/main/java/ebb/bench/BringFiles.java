@@ -263,7 +263,8 @@ final class BringFiles {
           "rules",
           "put",
           application.equals("directory") ? "directory-for-all" : "mail-for-employees",
-          file.toString());
+          file.toString(),
+          "--release");
     }
   }
 

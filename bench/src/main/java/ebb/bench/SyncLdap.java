@@ -140,7 +140,8 @@ final class SyncLdap {
         "rules",
         "put",
         "people-for-all",
-        Files.writeString(folder.resolve("rule.json"), RULE.formatted("people")).toString());
+        Files.writeString(folder.resolve("rule.json"), RULE.formatted("people")).toString(),
+        "--release");
     var made =
         ebb.json("imports", "add", People.file(folder, 0, 2 * CHANGES).toString(), "--source=hr");
     ebb.done("applications", "go-on", "people");

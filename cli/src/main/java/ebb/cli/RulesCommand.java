@@ -2,12 +2,17 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.ChangeSetView;
+import ebb.api.ConditionRequest;
+import ebb.api.ConditionView;
+import ebb.api.MatchView;
 import ebb.api.RuleView;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
@@ -22,6 +27,9 @@ import picocli.CommandLine.ParentCommand;
     })
 final class RulesCommand {
   private static final String PATH = "/api/v1/rules";
+  private static final String CONDITIONS = "/api/v1/conditions";
+  private static final String EXPECT =
+      "for how many people something should change; if it is others, the set is stopped";
 
   @ParentCommand private Main main;
 
@@ -36,7 +44,8 @@ final class RulesCommand {
                 column("APPLICATION", RuleView::application),
                 column("WHO", RuleView::condition),
                 column("GROUPS", rule -> String.join(", ", rule.groups())),
-                column("LEAD DAYS", RuleView::leadDays)));
+                column("LEAD DAYS", RuleView::leadDays),
+                column("EDIT WAITS IN", rule -> rule.waitsIn() == null ? "" : rule.waitsIn())));
   }
 
   @Command(mixinStandardHelpOptions = true, description = "One rule.")
@@ -46,13 +55,80 @@ final class RulesCommand {
 
   @Command(
       mixinStandardHelpOptions = true,
-      description = "Keep a rule from a JSON file; what follows is shown as a change set.")
+      description =
+          "Show what follows from a rule in a JSON file; it comes into force with the release of"
+              + " that.")
   void put(
       @Parameters(paramLabel = "NAME", index = "0") String name,
-      @Parameters(paramLabel = "FILE", index = "1") Path file)
+      @Parameters(paramLabel = "FILE", index = "1") Path file,
+      @Option(names = "--expect", paramLabel = "PEOPLE", description = EXPECT) Long expected,
+      @Option(names = "--release", description = "release at once") boolean release)
       throws IOException {
     var rule = Service.JSON.readTree(Files.readString(file));
-    text(main.service().write("PUT", PATH + "/" + Service.encoded(name), rule, RuleView.class));
+    rehearsed(
+        main.service().write("PUT", path(name, expected), rule, ChangeSetView.class), release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Show what follows without a rule; it goes with the release of that.")
+  void remove(
+      @Parameters(paramLabel = "NAME") String name,
+      @Option(names = "--expect", paramLabel = "PEOPLE", description = EXPECT) Long expected,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    rehearsed(
+        main.service().write("DELETE", path(name, expected), null, ChangeSetView.class), release);
+  }
+
+  private void rehearsed(ChangeSetView set, boolean release) {
+    new Sets(main).shown(set, release);
+  }
+
+  private static String path(String name, Long expected) {
+    return PATH + "/" + Service.encoded(name) + (expected == null ? "" : "?expected=" + expected);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "For whom a condition holds today; nothing is kept.")
+  void match(@Parameters(paramLabel = "CEL") String cel) {
+    var condition =
+        main.service()
+            .post(CONDITIONS + "/read", new ConditionRequest(cel, null, null), ConditionView.class);
+    var all = matched(cel, null);
+    for (var part = all; part.next() != null; ) {
+      part = matched(cel, part.next());
+      all = all.and(part);
+    }
+    var found = all;
+    var out = main.output();
+    out.one(
+        found,
+        () -> {
+          out.line("%s: %d of %d", condition.sentence(), found.matching(), found.looked());
+          found
+              .first()
+              .forEach(
+                  one ->
+                      out.line(
+                          "  %-6d %s%s",
+                          one.id(),
+                          one.displayName(),
+                          one.department() == null ? "" : ", " + one.department()));
+          if (found.matching() > found.first().size()) {
+            out.line("  and %d more", found.matching() - found.first().size());
+          }
+          if (found.failing() > 0) {
+            out.line(
+                "It cannot be computed for %d of them, who count as not meant: %s",
+                found.failing(), found.failure());
+          }
+        });
+  }
+
+  private MatchView matched(String cel, Long after) {
+    return main.service()
+        .post(CONDITIONS + "/match", new ConditionRequest(cel, null, after), MatchView.class);
   }
 
   private void text(RuleView rule) {
@@ -74,6 +150,9 @@ final class RulesCommand {
             out.line("  seat      %s", rule.seat());
           }
           out.line("  prepared  %d days before the first day", rule.leadDays());
+          if (rule.waitsIn() != null) {
+            out.line("An edit of it waits: ebb changes show %d", rule.waitsIn());
+          }
         });
   }
 }

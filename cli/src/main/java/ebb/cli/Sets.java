@@ -20,7 +20,8 @@ final class Sets {
   }
 
   /** Shows a set just proposed, and releases it if that was asked for. */
-  void shown(ChangeSetView set, boolean release) {
+  void shown(ChangeSetView proposed, boolean release) {
+    var set = proposed.progress() == null ? proposed : follow(proposed.id());
     if (release) {
       release(set.id(), new ReleaseRequest(null, null, null), true);
     } else {
@@ -58,6 +59,9 @@ final class Sets {
   }
 
   private static String progress(ChangeSetView set) {
+    if (set.progress() != null) {
+      return "computed for %d of %d people".formatted(set.progress().done(), set.progress().of());
+    }
     long all = set.counts().stream().mapToLong(CountView::count).sum();
     long done = count(set, List.of("seen", "accepted", "overtaken"));
     return "%d of %d done".formatted(done, all);
@@ -147,9 +151,11 @@ final class Sets {
     if (set.state().equals("shown")) {
       output.line("  Look closer: ebb changes show %d --all", set.id());
       output.line(
-          set.stops().isEmpty()
-              ? "  Let it through: ebb changes release %1$d      Try a few: ebb changes release %1$d --first 2"
-              : "  If it is right: ebb changes release %1$d --reason WHY",
+          !set.stops().isEmpty()
+              ? "  If it is right: ebb changes release %1$d --reason WHY"
+              : set.rules().isEmpty()
+                  ? "  Let it through: ebb changes release %1$d      Try a few: ebb changes release %1$d --first 2"
+                  : "  Let it through, and the rule is in force: ebb changes release %1$d",
           set.id());
       output.line("  Give it up: ebb changes discard %d", set.id());
     } else if (count(set, List.of("halted")) > 0) {

@@ -67,8 +67,13 @@ public final class SetUp {
         "--secret-file=" + secret(folder, Stage.MAIL_TOKEN));
     client.done("sources", "put", "hr", file(folder, "source.json", SOURCE));
     client.done(
-        "rules", "put", "directory-for-all", file(folder, "directory.json", DIRECTORY_RULE));
-    client.done("rules", "put", "mail-for-employees", file(folder, "mail.json", MAIL_RULE));
+        "rules",
+        "put",
+        "directory-for-all",
+        file(folder, "directory.json", DIRECTORY_RULE),
+        "--release");
+    client.done(
+        "rules", "put", "mail-for-employees", file(folder, "mail.json", MAIL_RULE), "--release");
     Files.deleteIfExists(folder.resolve("secret"));
   }
 

@@ -30,6 +30,7 @@ import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
 import ebb.store.push.Resources;
+import ebb.store.rules.Rules;
 import ebb.store.settings.Settings;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -55,6 +56,7 @@ class StoreBeans {
                 Feeds.ENTITIES,
                 Resources.ENTITIES,
                 Applications.ENTITIES,
+                Rules.ENTITIES,
                 ChangeSets.ENTITIES,
                 Departures.ENTITIES,
                 Journal.ENTITIES,
@@ -138,6 +140,11 @@ class StoreBeans {
   @Bean
   Applications applications() {
     return new Applications();
+  }
+
+  @Bean
+  Rules rules() {
+    return new Rules();
   }
 
   @Bean

@@ -50,6 +50,20 @@ public class ResourcesTest {
   }
 
   @Test
+  public void howFarDeliveriesWereMadeNeverGoesBack() {
+    assertThat(taken()).isZero();
+    database.writeAll(session -> resources.take(session, "hr", 7));
+    database.writeAll(session -> resources.take(session, "hr", 3));
+    database.writeAll(
+        session -> new Feeds().put(session, new Feeds().get(session, "hr").orElseThrow(), null));
+    assertThat(taken()).isEqualTo(7);
+  }
+
+  private long taken() {
+    return database.read(session -> resources.taken(session, "hr"));
+  }
+
+  @Test
   public void whatIsBeyondTheMarkWaitsInTheOrderOfItsWriting() {
     put(user("a", "1"));
     var second = put(user("b", "2"));

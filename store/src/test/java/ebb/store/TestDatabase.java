@@ -10,6 +10,7 @@ import ebb.store.notices.Notices;
 import ebb.store.operators.Operators;
 import ebb.store.people.People;
 import ebb.store.push.Resources;
+import ebb.store.rules.Rules;
 import ebb.store.settings.Settings;
 import java.util.List;
 import java.util.UUID;
@@ -27,6 +28,7 @@ public final class TestDatabase {
               Feeds.ENTITIES,
               Resources.ENTITIES,
               Applications.ENTITIES,
+              Rules.ENTITIES,
               ChangeSets.ENTITIES,
               Departures.ENTITIES,
               Journal.ENTITIES,

@@ -44,7 +44,8 @@ final class Harbour implements AutoCloseable {
         "rules",
         "put",
         "harbour-for-all",
-        Files.writeString(folder.resolve("rule.json"), RULE).toString());
+        Files.writeString(folder.resolve("rule.json"), RULE).toString(),
+        "--release");
   }
 
   Slapd slapd() {

@@ -252,15 +252,11 @@ public class RestTest {
     var etag = rule.header("ETag");
     assertThat(etag).isNotBlank();
 
-    assertThat(
-            rest.json(
-                    "PUT",
-                    "/api/v1/rules/directory-for-all",
-                    rule.body().toString(),
-                    "If-Match",
-                    etag)
-                .status())
-        .isEqualTo(200);
+    var edited =
+        rest.json(
+            "PUT", "/api/v1/rules/directory-for-all", rule.body().toString(), "If-Match", etag);
+    assertThat(edited.status()).isEqualTo(202);
+    rest.json("POST", edited.header("Location") + "/release", "{}");
     var stale =
         rest.json(
             "PUT", "/api/v1/rules/directory-for-all", rule.body().toString(), "If-Match", etag);

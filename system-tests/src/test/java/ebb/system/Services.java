@@ -2,8 +2,10 @@ package ebb.system;
 
 import ebb.demo.Stage;
 import java.io.IOException;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 
@@ -36,15 +38,23 @@ final class Services {
 
   /** Made once for a jar; the first test pays for it, and all others start in half the time. */
   private static synchronized void prepare() throws IOException, InterruptedException {
-    if (Files.exists(CACHE)
-        && !Files.getLastModifiedTime(JAR)
-            .toInstant()
-            .isAfter(Files.getLastModifiedTime(CACHE).toInstant())) {
-      return;
-    }
-    var prepared = new ProcessBuilder("../bin/prepare", "service").inheritIO().start();
-    if (prepared.waitFor() != 0) {
-      throw new IllegalStateException("bin/prepare service failed; what it said stands above");
+    // Tests run in more than one process.
+    try (var file =
+            FileChannel.open(
+                TARGET.resolve("prepare.lock"),
+                StandardOpenOption.CREATE,
+                StandardOpenOption.WRITE);
+        var _ = file.lock()) {
+      if (Files.exists(CACHE)
+          && !Files.getLastModifiedTime(JAR)
+              .toInstant()
+              .isAfter(Files.getLastModifiedTime(CACHE).toInstant())) {
+        return;
+      }
+      var prepared = new ProcessBuilder("../bin/prepare", "service").inheritIO().start();
+      if (prepared.waitFor() != 0) {
+        throw new IllegalStateException("bin/prepare service failed; what it said stands above");
+      }
     }
   }
 

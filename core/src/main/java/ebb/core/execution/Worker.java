@@ -41,6 +41,12 @@ public final class Worker implements AutoCloseable {
 
   private static final int RECORDED_AT_ONCE = 500;
 
+  /** Results are gathered so long while calls go on: recording one costs as much as many. */
+  private static final Duration GATHERED = Duration.ofMillis(10);
+
+  /** So many are recorded without waiting for more. */
+  private static final int GATHERED_AT_MOST = 64;
+
   /** Beside all others. */
   private static final int URGENT_AT_ONCE = 8;
 
@@ -64,6 +70,8 @@ public final class Worker implements AutoCloseable {
 
   /** When the last batch was recorded that others followed at once; 0 if there was none. */
   private long recordedAt;
+
+  private long lastRecordedAt = System.nanoTime();
 
   /**
    * How an application is to be treated.
@@ -113,7 +121,19 @@ public final class Worker implements AutoCloseable {
     var first = finished.poll(longest.toMillis(), TimeUnit.MILLISECONDS);
     if (first != null) {
       finished.add(first);
+      if (gathers()) {
+        TimeUnit.NANOSECONDS.sleep(lastRecordedAt + GATHERED.toNanos() - System.nanoTime());
+      }
     }
+  }
+
+  /** Whether recording may wait for more: never where calls could run dry, or all is done. */
+  private boolean gathers() {
+    var done = finished.size();
+    return done < GATHERED_AT_MOST
+        && underWay - done > most
+        && urgentUnderWay == 0
+        && System.nanoTime() - lastRecordedAt < GATHERED.toNanos();
   }
 
   public Standing standing() {
@@ -136,6 +156,9 @@ public final class Worker implements AutoCloseable {
   }
 
   private int record() {
+    if (gathers()) {
+      return 0;
+    }
     var done = new ArrayList<Result>();
     finished.drainTo(done, RECORDED_AT_ONCE);
     if (done.isEmpty()) {
@@ -149,6 +172,7 @@ public final class Worker implements AutoCloseable {
     underWay -= done.size();
     urgentUnderWay -= (int) done.stream().filter(result -> result.change().isUrgent()).count();
     timed(done.size());
+    lastRecordedAt = System.nanoTime();
     return done.size();
   }
 

@@ -27,6 +27,8 @@ import java.util.function.Supplier;
  * attribute, the rule whose name sorts first wins.
  */
 public final class Desire {
+  private static final String MANAGER = "manager";
+
   private final List<Rule> rules;
   private final Expressions expressions;
   private final ZoneId organisation;
@@ -43,7 +45,7 @@ public final class Desire {
   public SortedMap<String, DesiredAccount> of(Subject subject, Facts facts, Instant instant) {
     var accounts = new TreeMap<String, DesiredAccount>();
     var stage = subject.person().stage(instant, organisation);
-    var variables = variables(subject, facts);
+    var variables = variables(subject, facts, readsManager);
     for (var rule : rules) {
       account(rule, subject, stage, instant, variables)
           .ifPresent(account -> accounts.merge(rule.application(), account, Desire::joined));
@@ -58,6 +60,12 @@ public final class Desire {
   /** What an emergency stop makes of an account, whatever else is said of it. */
   public static DesiredAccount stopped(String application) {
     return DesiredAccount.suspended(application, DesiredAccount.EMERGENCY_STOP);
+  }
+
+  /** What a condition comes to for somebody; nothing is said of when. */
+  public Expressions.Verdict verdict(String condition, Subject subject, Facts facts) {
+    return expressions.verdict(
+        condition, variables(subject, facts, condition.contains(MANAGER + ".")));
   }
 
   /** The instants at which something changes for this person with no input, past ones too. */
@@ -197,13 +205,13 @@ public final class Desire {
         new TreeMap<>());
   }
 
-  private Map<String, Object> variables(Subject subject, Facts facts) {
+  private static Map<String, Object> variables(Subject subject, Facts facts, boolean readsManager) {
     var variables = new HashMap<String, Object>();
     variables.put("person", nested(subject.person()));
     variables.put("login", subject.login() == null ? "" : subject.login());
     variables.put("aliases", subject.aliases());
     variables.put(
-        "manager",
+        MANAGER,
         readsManager
             ? subject.person().manager().flatMap(facts::person).map(Desire::nested).orElse(Map.of())
             : Map.of());
@@ -211,8 +219,8 @@ public final class Desire {
   }
 
   private static boolean readsManager(Rule rule) {
-    return rule.condition().contains("manager.")
-        || rule.values().values().stream().anyMatch(mapping -> mapping.contains("manager."));
+    return rule.condition().contains(MANAGER + ".")
+        || rule.values().values().stream().anyMatch(mapping -> mapping.contains(MANAGER + "."));
   }
 
   /** name.givenName becomes person.name.givenName in an expression. */

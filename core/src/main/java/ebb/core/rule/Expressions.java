@@ -1,6 +1,7 @@
 package ebb.core.rule;
 
 import dev.cel.common.CelAbstractSyntaxTree;
+import dev.cel.common.CelErrorCode;
 import dev.cel.common.CelOptions;
 import dev.cel.common.CelValidationException;
 import dev.cel.common.types.ListType;
@@ -19,6 +20,7 @@ import ebb.core.problem.Where;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.SortedSet;
 import java.util.concurrent.ConcurrentHashMap;
 
 /** Compiles and evaluates CEL (Common Expression Language). Programs are kept and shared. */
@@ -85,6 +87,38 @@ public final class Expressions {
   public Optional<String> attributeOf(String mapping) {
     return Optional.ofNullable(program(mapping).joined())
         .flatMap(joined -> joined.pathIn("person"));
+  }
+
+  /**
+   * A condition as it can be built; as it is written where it cannot.
+   *
+   * @throws Refusal if it does not compile
+   */
+  public Condition condition(String cel, Where where) {
+    check(cel, where);
+    return Conditions.of(parse(COMPILER, cel), cel);
+  }
+
+  /** The attributes of people, of themselves and their managers, that an expression reads. */
+  public SortedSet<String> reads(String expression) {
+    return Reads.of(parse(COMPILER, expression));
+  }
+
+  /**
+   * What a condition comes to for somebody.
+   *
+   * @param failure why it cannot be computed for them; null if it can. A missing attribute is no
+   *     failure: the condition does not hold.
+   */
+  public record Verdict(boolean holds, String failure) {}
+
+  Verdict verdict(String condition, Map<String, ?> variables) {
+    try {
+      return new Verdict(Boolean.TRUE.equals(program(condition).general().eval(variables)), null);
+    } catch (CelEvaluationException e) {
+      return new Verdict(
+          false, e.getErrorCode() == CelErrorCode.ATTRIBUTE_NOT_FOUND ? null : e.getMessage());
+    }
   }
 
   /** Whether a condition holds. An attribute it names that is missing makes it false. */

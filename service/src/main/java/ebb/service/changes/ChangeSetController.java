@@ -211,6 +211,9 @@ class ChangeSetController {
     if (reason != null && !reason.isBlank()) {
       Callers.of(principal).require(Act.PASS_STOP);
     }
+    if (!view(id).rules().isEmpty()) {
+      Callers.of(principal).require(Act.EDIT_SETTINGS);
+    }
     releases.release(id, Requests.version(ifMatch), principal.getName(), reason, part(id, request));
     return ResponseEntity.accepted()
         .location(URI.create("/api/v1/change-sets/%d/events".formatted(id)))
@@ -303,6 +306,7 @@ class ChangeSetController {
 
   private static boolean isUnderWay(ChangeSetView view) {
     return view.state().equals("releasing")
+        || view.progress() != null
         || view.counts().stream().anyMatch(count -> UNDER_WAY.contains(count.state()));
   }
 

@@ -4,6 +4,7 @@ import ebb.api.ChangeSetView;
 import ebb.api.ChangeView;
 import ebb.api.CountView;
 import ebb.api.EditView;
+import ebb.api.ProgressView;
 import ebb.api.TroubleView;
 import ebb.core.change.Cause;
 import ebb.core.change.Change;
@@ -12,10 +13,12 @@ import ebb.core.change.ChangeState;
 import ebb.core.compare.Edit;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
+import ebb.core.rule.RuleEdit;
 import ebb.service.web.Problems;
 import ebb.store.changes.Changes;
 import ebb.store.imports.Imports;
 import ebb.store.people.People;
+import ebb.store.rules.Rules;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
@@ -30,8 +33,18 @@ public final class ChangeViews {
   private final People people;
   private final TakeBacks takeBacks;
   private final Imports imports;
+  private final Rules rules;
+  private final Rehearsals rehearsals;
 
-  ChangeViews(Changes changes, People people, TakeBacks takeBacks, Imports imports) {
+  ChangeViews(
+      Changes changes,
+      People people,
+      TakeBacks takeBacks,
+      Imports imports,
+      Rules rules,
+      Rehearsals rehearsals) {
+    this.rules = rules;
+    this.rehearsals = rehearsals;
     this.imports = imports;
     this.changes = changes;
     this.people = people;
@@ -45,6 +58,8 @@ public final class ChangeViews {
         set.cause().word(),
         set.title(),
         set.state().word(),
+        rules.edits(session, set.id()).stream().map(RuleEdit::name).toList(),
+        rehearsals.progress(set.id()).map(ChangeViews::view).orElse(null),
         changes.countPeople(session, set.id(), Reach.EVERYBODY),
         changes.countPeopleLeft(session, set.id()),
         changes.counts(session, set.id()).stream()
@@ -66,6 +81,10 @@ public final class ChangeViews {
         set.createdAt(),
         set.releasedBy(),
         set.releasedAt());
+  }
+
+  private static ProgressView view(Rehearsals.Progress progress) {
+    return new ProgressView("computing", progress.done(), progress.of(), null);
   }
 
   private static TroubleView view(Changes.Trouble trouble) {

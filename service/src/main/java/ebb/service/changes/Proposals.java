@@ -34,6 +34,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.BiFunction;
 import java.util.function.Predicate;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
@@ -42,8 +43,7 @@ import org.springframework.stereotype.Component;
 @Component
 public final class Proposals {
   /** Causes that change no inputs: a newer computation stands in place of what they proposed. */
-  private static final Set<Cause> WITHOUT_INPUTS =
-      Set.of(Cause.DATE, Cause.SYNC, Cause.CORRECTION, Cause.RULE);
+  private static final Set<Cause> WITHOUT_INPUTS = Set.of(Cause.DATE, Cause.SYNC, Cause.CORRECTION);
 
   private static final int ROWS_AT_ONCE = 1_000;
 
@@ -130,17 +130,31 @@ public final class Proposals {
   public ChangeSet show(ChangeSet set, List<Problem> stops) {
     var reserved = new Evaluator.Reserved();
     var needs = new Needs();
+    compute(set, needs, new PartsOf(set), (session, part) -> draftsOf(session, part, reserved));
+    return shown(set, needs, stops);
+  }
+
+  /**
+   * Computes a set part by part, and keeps what it would do.
+   *
+   * @param needs learns what must come before what
+   * @param steps that belong to the set
+   */
+  void compute(
+      ChangeSet set,
+      Needs needs,
+      Iterator<? extends Collection<PersonId>> parts,
+      BiFunction<StatelessSession, Evaluator.Loaded, List<Draft>> steps) {
     try (var keeper = new Keeper()) {
       Ahead.inOrder(
-          new PartsOf(set),
+          parts,
           part -> database.read(session -> evaluator.load(session, part, set.id())),
           loaded -> {
-            var drafts = database.read(session -> draftsOf(session, loaded, reserved));
+            var drafts = database.read(session -> steps.apply(session, loaded));
             keeper.keep(() -> keep(set, drafts, needs));
           });
       keeper.finish();
     }
-    return shown(set, needs, stops);
   }
 
   /** Everyone a set's inputs concern, part by part, nobody twice. */
@@ -199,10 +213,25 @@ public final class Proposals {
       String by,
       Iterable<List<PersonId>> parts,
       Predicate<Draft> wanted) {
+    return differences(
+        cause,
+        title,
+        by,
+        parts,
+        (session, part) -> drafts(session, part).stream().filter(wanted).toList());
+  }
+
+  /** As {@link #differences(Cause, String, String, Iterable, Predicate)}, with steps of its own. */
+  Optional<ChangeSet> differences(
+      Cause cause,
+      String title,
+      String by,
+      Iterable<List<PersonId>> parts,
+      BiFunction<StatelessSession, List<PersonId>, List<Draft>> steps) {
     ChangeSet set = null;
     var needs = new Needs();
     for (var part : parts) {
-      var drafts = database.read(session -> drafts(session, part).stream().filter(wanted).toList());
+      var drafts = database.read(session -> steps.apply(session, part));
       if (!drafts.isEmpty()) {
         set = set == null ? begin(cause, title, by, null) : set;
         keep(set, drafts, needs);
@@ -255,7 +284,7 @@ public final class Proposals {
     return draftsOf(session, evaluator.load(session, all, set.id()), reserved);
   }
 
-  private List<Draft> draftsOf(
+  List<Draft> draftsOf(
       StatelessSession session, Evaluator.Loaded loaded, Evaluator.Reserved reserved) {
     return notUnderWay(
         session, loaded.known(), flat(evaluator.evaluate(session, loaded, reserved)));
@@ -309,7 +338,10 @@ public final class Proposals {
       rows.add(proposed(numbers.peek(), set, draft));
       needs.add(numbers.pop(), draft);
     }
-    changes.withdrawOlder(session, set.id(), who, WITHOUT_INPUTS);
+    // An edited rule says only what it changes; what others propose stands beside that.
+    if (set.cause() != Cause.RULE) {
+      changes.withdrawOlder(session, set.id(), who, WITHOUT_INPUTS);
+    }
     changes.add(session, rows);
   }
 
@@ -348,7 +380,8 @@ public final class Proposals {
     }
   }
 
-  private ChangeSet shown(ChangeSet set, Needs needs, List<Problem> stops) {
+  /** Shows a set that was computed. */
+  ChangeSet shown(ChangeSet set, Needs needs, List<Problem> stops) {
     var ordered = needs.ordered();
     database.writeForNow(session -> putNeeds(session, set, ordered));
     return database.write(

@@ -33,6 +33,7 @@ import ebb.store.people.People;
 import ebb.store.people.People.Resolved;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
+import ebb.store.rules.Rules;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -75,6 +76,7 @@ public final class Releases {
   private final OwnAttributes attributes;
   private final StoredConflicts conflicts;
   private final Journal journal;
+  private final Rules rules;
   private final List<Aftermath> aftermaths;
 
   Releases(
@@ -92,6 +94,7 @@ public final class Releases {
       OwnAttributes attributes,
       StoredConflicts conflicts,
       Journal journal,
+      Rules rules,
       List<Aftermath> aftermaths) {
     this.database = database;
     this.clock = clock;
@@ -107,6 +110,7 @@ public final class Releases {
     this.attributes = attributes;
     this.conflicts = conflicts;
     this.journal = journal;
+    this.rules = rules;
     this.aftermaths = aftermaths;
   }
 
@@ -265,6 +269,7 @@ public final class Releases {
     proposals.stops(session, set).stream()
         .filter(stop -> stops.stream().noneMatch(old -> old.code().equals(stop.code())))
         .forEach(stops::add);
+    takeRulesIn(session, id, part);
     if (!stops.isEmpty() && (reason == null || reason.isBlank())) {
       throw new Refusal(Refusal.Kind.STOPPED, stops);
     }
@@ -278,6 +283,33 @@ public final class Releases {
                         id, set.title(), part == 0 ? "" : " for %d people first".formatted(part)))
             .because(reason));
     return written(session, set.in(SetState.RELEASING, by, clock.instant()));
+  }
+
+  /** From now on everyone is computed by them. */
+  private void takeRulesIn(StatelessSession session, long id, int part) {
+    var edits = rules.edits(session, id);
+    if (part > 0 && !edits.isEmpty()) {
+      throw Refusal.conflict(
+          new Problem(
+              "rule-in-parts",
+              "Change set %d edits rule %s, which holds for everybody or nobody."
+                  .formatted(id, edits.getFirst().name()),
+              "What a rule gives to some cannot be released before it is in force for all.",
+              "Release the whole set; or edit the rule so that only the first few are meant.",
+              null));
+    }
+    var since = rules.takeIn(session, id);
+    if (!since.isEmpty()) {
+      throw Refusal.conflict(
+          new Problem(
+              "rule-edited-since",
+              "Rule %s was edited since change set %d was shown."
+                  .formatted(String.join(", ", since), id),
+              "What is shown does not follow from what would come into force.",
+              "Discard the set, look at the rule as it is now, and edit that:"
+                  + " ebb rules show %s".formatted(since.getFirst()),
+              null));
+    }
   }
 
   private ChangeSet goOn(ChangeSet set) {
@@ -333,7 +365,7 @@ public final class Releases {
     return switch (set.cause()) {
       case ORDER, DEPARTURE, EMERGENCY -> true;
       case SYNC, RULE -> {
-        // These propose for one application only.
+        // These propose only some of what is to be done.
         yield Shape.of(now).containsAll(Shape.of(drafts(shown)));
       }
       default -> Shape.of(now).equals(Shape.of(drafts(shown)));

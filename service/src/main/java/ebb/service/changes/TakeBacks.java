@@ -11,6 +11,7 @@ import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.people.Grants;
 import ebb.store.people.People;
+import ebb.store.rules.Rules;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -32,6 +33,8 @@ public final class TakeBacks {
   private final Changes changes;
   private final People people;
   private final Grants grants;
+  private final Rules rules;
+  private final Rehearsals rehearsals;
 
   TakeBacks(
       Database database,
@@ -39,13 +42,17 @@ public final class TakeBacks {
       ChangeSets changeSets,
       Changes changes,
       People people,
-      Grants grants) {
+      Grants grants,
+      Rules rules,
+      Rehearsals rehearsals) {
     this.database = database;
     this.proposals = proposals;
     this.changeSets = changeSets;
     this.changes = changes;
     this.people = people;
     this.grants = grants;
+    this.rules = rules;
+    this.rehearsals = rehearsals;
   }
 
   /**
@@ -55,6 +62,10 @@ public final class TakeBacks {
    */
   public ChangeSet takeBack(long id, String by) {
     var set = database.read(session -> releasedSet(session, id));
+    var edits = database.read(session -> rules.reverting(session, id));
+    if (!edits.isEmpty()) {
+      return rehearsals.rehearse(title(set), by, id, edits);
+    }
     var inputs = database.read(session -> reverting(session, id));
     if (inputs.isEmpty()) {
       throw Refusal.conflict(
@@ -65,11 +76,13 @@ public final class TakeBacks {
               "Correct the people themselves, or release another import.",
               null));
     }
-    var title =
-        set.takesBack() == null
-            ? "take back: " + set.title()
-            : set.title().replaceFirst("^take back: ", "let through again: ");
-    return proposals.propose(Cause.TAKE_BACK, title, by, id, inputs);
+    return proposals.propose(Cause.TAKE_BACK, title(set), by, id, inputs);
+  }
+
+  private static String title(ChangeSet set) {
+    return set.takesBack() == null
+        ? "take back: " + set.title()
+        : set.title().replaceFirst("^take back: ", "let through again: ");
   }
 
   /** What taking a set back would not undo, in words; empty if all of it can be undone. */

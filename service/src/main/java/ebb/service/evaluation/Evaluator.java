@@ -15,18 +15,19 @@ import ebb.core.rule.Desire;
 import ebb.core.rule.DesiredAccount;
 import ebb.core.rule.Expressions;
 import ebb.core.rule.RecordedFacts;
+import ebb.core.rule.Rule;
 import ebb.core.rule.Subject;
 import ebb.service.connections.Connections;
 import ebb.service.time.BusinessClock;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
-import ebb.store.applications.Applications;
 import ebb.store.changes.ChangeSets;
 import ebb.store.people.EmergencyStops;
 import ebb.store.people.Grants;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
+import ebb.store.rules.Rules;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -67,7 +68,7 @@ public final class Evaluator {
   private final Logins logins;
   private final Grants grants;
   private final Accounts accounts;
-  private final Applications applications;
+  private final Rules rules;
   private final ChangeSets changeSets;
   private final EmergencyStops stops;
 
@@ -79,7 +80,7 @@ public final class Evaluator {
       Logins logins,
       Grants grants,
       Accounts accounts,
-      Applications applications,
+      Rules rules,
       ChangeSets changeSets,
       EmergencyStops stops) {
     this.stops = stops;
@@ -90,7 +91,7 @@ public final class Evaluator {
     this.logins = logins;
     this.grants = grants;
     this.accounts = accounts;
-    this.applications = applications;
+    this.rules = rules;
     this.changeSets = changeSets;
   }
 
@@ -160,6 +161,16 @@ public final class Evaluator {
     return loaded.run.all(session, reserved);
   }
 
+  /** As {@link #evaluate}, as if the edits of rules in the set had never been made. */
+  public List<Evaluated> evaluateWithoutEdits(
+      StatelessSession session, Loaded loaded, Reserved reserved) {
+    return new Run(loaded.run).all(session, reserved);
+  }
+
+  private Desire desire(List<Rule> rules) {
+    return new Desire(rules, expressions, clock.zone());
+  }
+
   /**
    * What will be if nothing is changed.
    *
@@ -172,6 +183,19 @@ public final class Evaluator {
     return new Run(session, new TreeSet<>(Set.of(person)), null).ahead(person);
   }
 
+  /**
+   * What a condition comes to for somebody.
+   *
+   * @param failure why it cannot be computed for them; null if it can
+   */
+  public record Matched(Person person, boolean holds, String failure) {}
+
+  /** What a condition comes to for these people, in the order of their numbers. */
+  public List<Matched> match(StatelessSession session, Collection<PersonId> who, String condition) {
+    var run = new Run(session, new TreeSet<>(who), null);
+    return run.who.stream().map(id -> run.matched(id, condition)).toList();
+  }
+
   private final class Run {
     private final TreeSet<PersonId> who;
     private final TreeSet<PersonId> known = new TreeSet<>();
@@ -180,6 +204,10 @@ public final class Evaluator {
     private Reserved reserved = new Reserved();
     private final Instant now = clock.instant();
     private final Desire desire;
+
+    /** As if the set's edits of rules had never been made. */
+    private final Desire standing;
+
     private final Map<String, Integer> ranks;
     private final Map<PersonId, List<Input>> inputs = new HashMap<>();
     private final Map<PersonId, List<Assertions>> asserted = new HashMap<>();
@@ -195,11 +223,9 @@ public final class Evaluator {
       this.session = session;
       this.who = who;
       this.set = set;
-      this.desire =
-          new Desire(
-              applications.rules(session).stream().map(Applications.StoredRule::rule).toList(),
-              expressions,
-              clock.zone());
+      var sides = rules.sides(session, set);
+      this.desire = desire(sides.with());
+      this.standing = sides.differ() ? desire(sides.without()) : desire;
       this.ranks =
           sources.list(session).stream()
               .collect(Collectors.toMap(source -> source.name(), source -> source.rank()));
@@ -210,6 +236,26 @@ public final class Evaluator {
               .flatMap(id -> persons.get(id).manager().stream())
               .filter(id -> !persons.containsKey(id))
               .collect(Collectors.toCollection(TreeSet::new)));
+    }
+
+    /** What another has loaded, without the set's edits of rules. */
+    Run(Run other) {
+      this.session = other.session;
+      this.who = other.who;
+      this.set = other.set;
+      this.desire = other.standing;
+      this.standing = other.standing;
+      this.ranks = other.ranks;
+      known.addAll(other.known);
+      inputs.putAll(other.inputs);
+      asserted.putAll(other.asserted);
+      persons.putAll(other.persons);
+      held.putAll(other.held);
+      given.putAll(other.given);
+      existing.putAll(other.existing);
+      stopped.addAll(other.stopped);
+      lookedUp.addAll(other.lookedUp);
+      owners.putAll(other.owners);
     }
 
     List<Evaluated> all(StatelessSession session, Reserved reserved) {
@@ -343,6 +389,12 @@ public final class Evaluator {
           drafts(id, desired),
           facts.read(),
           wakesAt.orElse(null));
+    }
+
+    Matched matched(PersonId id, String condition) {
+      var subject = subject(id);
+      var verdict = desire.verdict(condition, subject, this::person);
+      return new Matched(subject.person(), verdict.holds(), verdict.failure());
     }
 
     /** The instants at which something is not said any more. */

@@ -154,7 +154,7 @@ final class PushDesk {
   private Resource keep(StatelessSession session, Sender sender, Resource old, ObjectNode checked) {
     var members = members(session, sender, checked);
     checked.remove(MEMBERS);
-    var next = next(sender, old, checked);
+    var next = next(session, old, checked);
     mustBeOnly(session, next);
     if (next.kind() == Resource.Kind.USER) {
       var problems = sender.problems(next, checked);
@@ -186,7 +186,7 @@ final class PushDesk {
     return old.version() > 0 && old.body().equals(next.body());
   }
 
-  private static Resource next(Sender sender, Resource old, ObjectNode checked) {
+  private Resource next(StatelessSession session, Resource old, ObjectNode checked) {
     var isUser = old.kind() == Resource.Kind.USER;
     var name = checked.path(isUser ? "userName" : "displayName").asText();
     var external = checked.path(ResourceCheck.EXTERNAL_ID).asText(null);
@@ -198,7 +198,7 @@ final class PushDesk {
         name.toLowerCase(Locale.ROOT),
         external,
         key,
-        former(sender, old, key),
+        former(session, old, key),
         checked.toString(),
         false,
         old.createdAt(),
@@ -208,9 +208,11 @@ final class PushDesk {
   }
 
   /** What was never delivered is known under no key yet. */
-  private static String former(Sender sender, Resource old, String key) {
-    var isDelivered = old.version() > 0 && old.number() <= sender.mark();
-    return isDelivered && !old.key().equals(key) ? old.key() : old.formerKey();
+  private String former(StatelessSession session, Resource old, String key) {
+    var isOther = old.version() > 0 && !old.key().equals(key);
+    return isOther && old.number() <= resources.taken(session, old.source())
+        ? old.key()
+        : old.formerKey();
   }
 
   private void mustBeOnly(StatelessSession session, Resource next) {

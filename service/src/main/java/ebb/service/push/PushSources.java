@@ -88,8 +88,7 @@ public final class PushSources {
               source,
               feed.origin().setting(Origin.GROUPS_IN),
               new PushSchemas(catalogue),
-              mapping.layout(source, PushedColumns.headings(mapping), catalogue, expressions),
-              mark(feeds.mark(session, source).orElse(null)));
+              mapping.layout(source, PushedColumns.headings(mapping), catalogue, expressions));
         });
   }
 

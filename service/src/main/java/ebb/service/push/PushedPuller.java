@@ -83,7 +83,14 @@ public final class PushedPuller {
   }
 
   private Optional<Fetched> fetch(Feed feed, Path into, String mark) throws Undelivered {
-    var waiting = database.read(session -> waiting(session, feed.source(), mark));
+    var waiting =
+        database.write(
+            session -> {
+              var found = waiting(session, feed.source(), mark);
+              // First of all: whoever gets another key from now on was known under the one before.
+              found.ifPresent(all -> resources.take(session, feed.source(), all.last()));
+              return found;
+            });
     if (waiting.isEmpty()) {
       return Optional.empty();
     }

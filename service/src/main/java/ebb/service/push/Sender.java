@@ -13,9 +13,8 @@ import java.util.List;
  *
  * @param groupsIn the application in which its groups are; empty if it may send none
  * @param layout checks what is said of people, as it will be checked when it is delivered
- * @param mark the number up to which all was delivered
  */
-record Sender(String source, String groupsIn, PushSchemas schemas, Layout layout, long mark) {
+record Sender(String source, String groupsIn, PushSchemas schemas, Layout layout) {
   /** It may be answered, and is asked about when it is delivered. */
   private static final String CODE_UNKNOWN = "code-unknown";
 

@@ -11,6 +11,7 @@ import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
 import ebb.store.people.People;
+import ebb.store.rules.Rules;
 import java.security.Principal;
 import java.util.Collection;
 import java.util.List;
@@ -24,18 +25,21 @@ public final class Reaches {
   private final ChangeSets changeSets;
   private final Changes changes;
   private final Departures departures;
+  private final Rules rules;
 
   Reaches(
       Database database,
       People people,
       ChangeSets changeSets,
       Changes changes,
-      Departures departures) {
+      Departures departures,
+      Rules rules) {
     this.changes = changes;
     this.database = database;
     this.people = people;
     this.changeSets = changeSets;
     this.departures = departures;
+    this.rules = rules;
   }
 
   /** A person nobody knows is beyond nobody's reach: that there is none is said elsewhere. */
@@ -90,6 +94,12 @@ public final class Reaches {
     var caller = Callers.of(principal);
     if (caller.reach().isEverybody()) {
       return;
+    }
+    if (!database.read(session -> rules.edits(session, id)).isEmpty()) {
+      throw Caller.beyond(
+          caller.name(),
+          caller.reach(),
+          "Change set %d, which edits a rule for everybody,".formatted(id));
     }
     var beyond =
         database.read(

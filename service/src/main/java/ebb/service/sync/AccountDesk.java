@@ -16,11 +16,11 @@ import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
-import ebb.store.applications.Applications.StoredRule;
 import ebb.store.applications.LeftAlone;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.People;
+import ebb.store.rules.Rules;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -38,6 +38,7 @@ final class AccountDesk {
   private final Connections connections;
   private final Accounts accounts;
   private final Applications applications;
+  private final Rules rules;
   private final People people;
   private final Evaluator evaluator;
   private final AccountMatching matching;
@@ -52,6 +53,7 @@ final class AccountDesk {
       Connections connections,
       Accounts accounts,
       Applications applications,
+      Rules rules,
       People people,
       Evaluator evaluator,
       AccountMatching matching,
@@ -64,6 +66,7 @@ final class AccountDesk {
     this.connections = connections;
     this.accounts = accounts;
     this.applications = applications;
+    this.rules = rules;
     this.people = people;
     this.evaluator = evaluator;
     this.matching = matching;
@@ -214,8 +217,7 @@ final class AccountDesk {
    */
   Map<String, String> ofPerson(Account account, Set<String> attributes) {
     var rules =
-        database.read(applications::rules).stream()
-            .map(StoredRule::rule)
+        database.read(this.rules::inForce).stream()
             .filter(rule -> rule.application().equals(account.application()))
             .toList();
     var taken = new TreeMap<String, String>();

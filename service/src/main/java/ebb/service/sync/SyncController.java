@@ -24,6 +24,7 @@ import ebb.store.applications.Groups;
 import ebb.store.applications.SyncRun;
 import ebb.store.applications.SyncRun.Counts;
 import ebb.store.applications.SyncRuns;
+import ebb.store.rules.Rules;
 import java.security.Principal;
 import java.util.List;
 import org.hibernate.StatelessSession;
@@ -42,6 +43,7 @@ class SyncController {
 
   private final Database database;
   private final Applications applications;
+  private final Rules rules;
   private final Accounts accounts;
   private final Groups groups;
   private final SyncRuns runs;
@@ -52,6 +54,7 @@ class SyncController {
   SyncController(
       Database database,
       Applications applications,
+      Rules rules,
       Accounts accounts,
       Groups groups,
       SyncRuns runs,
@@ -60,6 +63,7 @@ class SyncController {
       Reaches reaches) {
     this.database = database;
     this.applications = applications;
+    this.rules = rules;
     this.accounts = accounts;
     this.groups = groups;
     this.runs = runs;
@@ -128,11 +132,10 @@ class SyncController {
     return database.read(
         session -> {
           get(session, name);
-          var rules =
-              applications.rules(session).stream().map(Applications.StoredRule::rule).toList();
+          var inForce = rules.inForce(session);
           return Requests.listing(
               groups.list(session, name, cursor, Requests.limit(limit)),
-              one -> view(session, name, one, rules));
+              one -> view(session, name, one, inForce));
         });
   }
 

@@ -16,10 +16,10 @@ import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
 import ebb.store.applications.Account;
-import ebb.store.applications.Applications;
 import ebb.store.people.Grants;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
+import ebb.store.rules.Rules;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -37,19 +37,14 @@ import org.springframework.stereotype.Component;
 final class Reasons {
   private final BusinessClock clock;
   private final Evaluator evaluator;
-  private final Applications applications;
+  private final Rules rules;
   private final Grants grants;
   private final People people;
 
-  Reasons(
-      BusinessClock clock,
-      Evaluator evaluator,
-      Applications applications,
-      Grants grants,
-      People people) {
+  Reasons(BusinessClock clock, Evaluator evaluator, Rules rules, Grants grants, People people) {
     this.clock = clock;
     this.evaluator = evaluator;
-    this.applications = applications;
+    this.rules = rules;
     this.grants = grants;
     this.people = people;
   }
@@ -59,8 +54,7 @@ final class Reasons {
     var id = stored.person().id();
     var evaluated = evaluator.evaluate(session, List.of(id)).getFirst();
     var rules =
-        applications.rules(session).stream()
-            .map(Applications.StoredRule::rule)
+        this.rules.inForce(session).stream()
             .collect(Collectors.groupingBy(Rule::application, TreeMap::new, Collectors.toList()));
     var given = grants.of(session, List.of(id)).getOrDefault(id, List.of());
     var accounts =

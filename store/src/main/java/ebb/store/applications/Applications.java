@@ -4,22 +4,16 @@ import ebb.core.application.Application;
 import ebb.core.application.Application.Pause;
 import ebb.core.application.Capabilities;
 import ebb.core.problem.Problem;
-import ebb.core.rule.Rule;
 import ebb.store.Json;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.hibernate.StatelessSession;
 
-/** Connected applications and the rules that say who gets accounts in them. */
+/** Connected applications. */
 public final class Applications {
   public static final List<Class<?>> ENTITIES =
-      List.of(
-          ApplicationEntity.class,
-          AccountEntity.class,
-          RuleEntity.class,
-          SyncRunEntity.class,
-          DriftEntity.class);
+      List.of(ApplicationEntity.class, AccountEntity.class, SyncRunEntity.class, DriftEntity.class);
 
   public Optional<Application> get(StatelessSession session, String name) {
     return Optional.ofNullable(session.get(ApplicationEntity.class, name))
@@ -129,30 +123,6 @@ public final class Applications {
     return session
         .createNativeQuery("select coalesce(sum(looks), 0) from application", Long.class)
         .getSingleResult();
-  }
-
-  /** A rule with its version. */
-  public record StoredRule(Rule rule, long version) {}
-
-  /** All rules, by name. */
-  public List<StoredRule> rules(StatelessSession session) {
-    return session.createSelectionQuery("from RuleEntity order by name", RuleEntity.class).stream()
-        .map(row -> new StoredRule(Json.read(row.body, Rule.class), row.version))
-        .toList();
-  }
-
-  public Optional<StoredRule> rule(StatelessSession session, String name) {
-    return Optional.ofNullable(session.get(RuleEntity.class, name))
-        .map(row -> new StoredRule(Json.read(row.body, Rule.class), row.version));
-  }
-
-  public void putRule(StatelessSession session, Rule rule, long version) {
-    var row = new RuleEntity();
-    row.name = rule.name();
-    row.application = rule.application();
-    row.body = Json.write(rule);
-    row.version = version;
-    session.upsert(row);
   }
 
   private static Application application(ApplicationEntity row) {

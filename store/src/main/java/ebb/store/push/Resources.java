@@ -27,6 +27,24 @@ public final class Resources {
         .getSingleResult();
   }
 
+  /** The number up to which deliveries were made, whatever became of them; 0 if none was. */
+  public long taken(StatelessSession session, String source) {
+    return session
+        .createNativeQuery("select taken from feed where source = :source", Long.class)
+        .setParameter("source", source)
+        .getSingleResult();
+  }
+
+  /** A delivery is made of what was written up to a number; waits for whoever is writing. */
+  public void take(StatelessSession session, String source, long number) {
+    session
+        .createNativeMutationQuery(
+            "update feed set taken = greatest(taken, :number) where source = :source")
+        .setParameter("number", number)
+        .setParameter("source", source)
+        .executeUpdate();
+  }
+
   /** One that is not deleted. */
   public Optional<Resource> get(
       StatelessSession session, String source, Resource.Kind kind, String id) {

@@ -1,4 +1,4 @@
-package ebb.store.applications;
+package ebb.store.rules;
 
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;

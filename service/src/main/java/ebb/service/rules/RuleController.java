@@ -1,0 +1,188 @@
+package ebb.service.rules;
+
+import ebb.api.ChangeSetView;
+import ebb.api.Listing;
+import ebb.api.RuleView;
+import ebb.core.operator.Act;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.core.rule.Rule;
+import ebb.core.rule.RuleEdit;
+import ebb.service.changes.ChangeViews;
+import ebb.service.changes.Rehearsals;
+import ebb.service.web.Allowed;
+import ebb.service.web.Requests;
+import ebb.store.Database;
+import ebb.store.changes.ChangeSets;
+import ebb.store.rules.Rules;
+import java.net.URI;
+import java.security.Principal;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.hibernate.StatelessSession;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/rules")
+class RuleController {
+  private final Database database;
+  private final Rules rules;
+  private final RuleCheck check;
+  private final Rehearsals rehearsals;
+  private final ChangeSets changeSets;
+  private final ChangeViews views;
+
+  RuleController(
+      Database database,
+      Rules rules,
+      RuleCheck check,
+      Rehearsals rehearsals,
+      ChangeSets changeSets,
+      ChangeViews views) {
+    this.database = database;
+    this.rules = rules;
+    this.check = check;
+    this.rehearsals = rehearsals;
+    this.changeSets = changeSets;
+    this.views = views;
+  }
+
+  @Allowed(Act.SEE_SETTINGS)
+  @GetMapping
+  Listing<RuleView> list() {
+    return database.read(
+        session -> {
+          var waiting = rules.waiting(session);
+          return Listing.whole(
+              rules.list(session).stream()
+                  .map(one -> view(one, waiting.get(one.rule().name())))
+                  .toList());
+        });
+  }
+
+  @Allowed(Act.SEE_SETTINGS)
+  @GetMapping("/{name}")
+  ResponseEntity<RuleView> show(@PathVariable String name) {
+    return database.read(
+        session -> {
+          var rule = rules.get(session, name).orElseThrow(() -> unknown(name));
+          return Requests.tagged(
+              rule.version(), view(rule, rules.waitingIn(session, name).orElse(null)));
+        });
+  }
+
+  /**
+   * Shows what follows if a rule is so; it comes into force with the release of that.
+   *
+   * @param expected for how many people something should change; left out where nobody knows
+   */
+  @Allowed(Act.EDIT_SETTINGS)
+  @PutMapping("/{name}")
+  ResponseEntity<ChangeSetView> put(
+      @PathVariable String name,
+      @RequestHeader(name = "If-Match", required = false) String ifMatch,
+      @RequestParam(required = false) Long expected,
+      @RequestBody RuleView edit,
+      Principal principal) {
+    return rehearsed(name, checked(name, edit), ifMatch, expected, principal);
+  }
+
+  /** Shows what follows if a rule is taken away; it goes with the release of that. */
+  @Allowed(Act.EDIT_SETTINGS)
+  @DeleteMapping("/{name}")
+  ResponseEntity<ChangeSetView> remove(
+      @PathVariable String name,
+      @RequestHeader(name = "If-Match", required = false) String ifMatch,
+      @RequestParam(required = false) Long expected,
+      Principal principal) {
+    database.read(session -> rules.get(session, name)).orElseThrow(() -> unknown(name));
+    return rehearsed(name, null, ifMatch, expected, principal);
+  }
+
+  private ResponseEntity<ChangeSetView> rehearsed(
+      String name, Rule rule, String ifMatch, Long expected, Principal principal) {
+    var by = principal.getName();
+    long version =
+        database.read(
+            session -> {
+              long now = rules.get(session, name).map(Rules.Stored::version).orElse(0L);
+              Requests.expect("Rule " + name, Requests.version(ifMatch), now);
+              requireNobodyElse(session, name, by);
+              return now;
+            });
+    var title = (rule == null ? "without rule " : "rule ") + name;
+    var set =
+        rehearsals.rehearse(title, by, null, List.of(new RuleEdit(name, rule, version, expected)));
+    return ResponseEntity.accepted()
+        .location(URI.create("/api/v1/change-sets/" + set.id()))
+        .body(database.read(session -> views.view(session, set)));
+  }
+
+  /** One's own edit gives way to the next; somebody else's does not. */
+  private void requireNobodyElse(StatelessSession session, String name, String by) {
+    rules
+        .waitingIn(session, name)
+        .flatMap(id -> changeSets.get(session, id))
+        .filter(set -> !set.createdBy().equals(by))
+        .ifPresent(
+            set -> {
+              throw Refusal.conflict(
+                  new Problem(
+                      "rule-being-edited",
+                      "%s edited rule %s already; that waits in change set %d."
+                          .formatted(set.createdBy(), name, set.id()),
+                      "What follows from two edits of one rule cannot be shown side by side.",
+                      "Release it or discard it first: ebb changes show %d".formatted(set.id()),
+                      null));
+            });
+  }
+
+  private static Refusal unknown(String name) {
+    return Refusal.notFound("rule", name, "See: ebb rules list");
+  }
+
+  private Rule checked(String name, RuleView edit) {
+    var rule =
+        new Rule(
+            name,
+            Requests.required(edit.application(), "application"),
+            Requests.required(edit.condition(), "condition"),
+            new TreeMap<>(edit.values() == null ? Map.of() : edit.values()),
+            new TreeMap<>(edit.references() == null ? Map.of() : edit.references()),
+            new TreeSet<>(edit.groups() == null ? Set.of() : edit.groups()),
+            edit.seat() == null || edit.seat().isBlank() ? null : edit.seat().strip(),
+            Math.max(0, edit.leadDays()));
+    var problems = check.rule(rule);
+    if (!problems.isEmpty()) {
+      throw new Refusal(Refusal.Kind.INVALID, problems);
+    }
+    return rule;
+  }
+
+  private static RuleView view(Rules.Stored stored, Long waitsIn) {
+    var rule = stored.rule();
+    return new RuleView(
+        rule.name(),
+        stored.version(),
+        rule.application(),
+        rule.condition(),
+        rule.values(),
+        rule.references(),
+        rule.groups(),
+        rule.seat(),
+        rule.leadDays(),
+        waitsIn);
+  }
+}

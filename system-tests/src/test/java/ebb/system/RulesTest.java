@@ -1,0 +1,211 @@
+package ebb.system;
+
+import static ebb.system.Eventually.waitUntil;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ebb.demo.Client;
+import ebb.demo.SetUp;
+import ebb.demo.Stage;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.util.List;
+import org.testng.annotations.AfterClass;
+import org.testng.annotations.BeforeClass;
+import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Rules that are edited: shown first, then in force, and taken back. */
+public class RulesTest {
+  private static final String HEADINGS =
+      "Staff no,Family name,Given name,Job,Unit,Island,Line manager,Contract,Private mail,Mobile,First day,Last day,Payroll group\n";
+  private static final String RULE =
+      """
+      {"application": "directory", "condition": "%s", "leadDays": 0, "groups": ["%s"],
+       "values": {"userName": "login", "name.familyName": "person.name.familyName"}}
+      """;
+
+  private Stage stage;
+  private Client client;
+
+  @BeforeClass
+  void start() throws Exception {
+    stage = Services.start();
+    client = new Client(stage.url(), stage.token());
+    SetUp.run(client, stage);
+    for (var group : List.of("watch", "galley", "yard")) {
+      stage.directory().addGroup(group);
+    }
+    var file = new StringBuilder(HEADINGS);
+    for (int i = 0; i < 6; i++) {
+      file.append(row(i, i < 3 ? "Deck" : "Catering"));
+    }
+    bring(file.toString());
+  }
+
+  @AfterClass(alwaysRun = true)
+  void stop() throws Exception {
+    stage.close();
+  }
+
+  private static String row(int number, String unit) {
+    return "Z%d,Zander%d,Ida,Mate,%s,Skerrow,,employee,z%d@post.example,,05.01.2026,,M1\n"
+        .formatted(number, number, unit, number);
+  }
+
+  private void bring(String file) throws Exception {
+    var path = Files.writeString(stage.home().resolve("files/people.csv"), file);
+    var made = client.json("imports", "add", path.toString(), "--source=hr");
+    client.done("changes", "release", made.path("changeSet").asString());
+    client.settle();
+  }
+
+  private JsonNode put(String name, String condition, String group, String... more)
+      throws IOException {
+    var file =
+        Files.writeString(
+            stage.home().resolve("files/rule.json"), RULE.formatted(condition, group));
+    var arguments = new String[4 + more.length];
+    arguments[0] = "rules";
+    arguments[1] = "put";
+    arguments[2] = name;
+    arguments[3] = file.toString();
+    System.arraycopy(more, 0, arguments, 4, more.length);
+    return client.json(arguments);
+  }
+
+  private boolean isInForce(String name) {
+    return client
+        .json("rules", "list")
+        .path("items")
+        .valueStream()
+        .anyMatch(rule -> rule.path("name").asString().equals(name));
+  }
+
+  private List<String> in(String group) throws Exception {
+    // A group there is never empty: Ebb's own entry is in it.
+    return stage.directory().members(group).stream()
+        .filter(member -> member.startsWith("uid="))
+        .toList();
+  }
+
+  @Test
+  public void aRuleGivesNothingBeforeItIsReleasedAndTakesAllBackWhenItIsTakenBack()
+      throws Exception {
+    var set = put("watch-for-deck", "person.department == 'Deck'", "watch", "--expect=3");
+    assertThat(set.path("state").asString()).isEqualTo("shown");
+    assertThat(set.path("stops").size()).isZero();
+    assertThat(set.path("people").asInt()).isEqualTo(3);
+    assertThat(set.path("counts").size()).as("nothing but what the rule changes").isEqualTo(1);
+    assertThat(isInForce("watch-for-deck")).isFalse();
+
+    client.done("people", "edit", person(0), "title=Bosun", "--release");
+    client.settle();
+    assertThat(in("watch")).as("nothing goes by another door").isEmpty();
+
+    client.done("changes", "release", set.path("id").asString());
+    client.settle();
+    assertThat(isInForce("watch-for-deck")).isTrue();
+    assertThat(in("watch")).hasSize(3);
+
+    var back = client.json("changes", "take-back", set.path("id").asString());
+    assertThat(back.path("people").asInt()).isEqualTo(3);
+    assertThat(isInForce("watch-for-deck")).isTrue();
+    client.done("changes", "release", back.path("id").asString(), "--reason=wrong watch");
+    client.settle();
+    assertThat(isInForce("watch-for-deck")).isFalse();
+    assertThat(in("watch")).isEmpty();
+  }
+
+  @Test
+  public void whoComesBetweenTheRehearsalAndTheReleaseIsShownAfterIt() throws Exception {
+    var set = put("galley-for-catering", "person.department == 'Catering'", "galley");
+    assertThat(set.path("people").asInt()).isEqualTo(3);
+    bring(HEADINGS + row(7, "Catering"));
+
+    client.done("changes", "release", set.path("id").asString());
+    client.settle();
+    assertThat(in("galley")).hasSize(3);
+    var title = "rule galley-for-catering: who came meanwhile";
+    waitUntil("somebody is shown", () -> shown(title) != null);
+    assertThat(shown(title).path("people").asInt()).isEqualTo(1);
+    client.done("changes", "release", shown(title).path("id").asString());
+    client.settle();
+    assertThat(in("galley")).hasSize(4);
+  }
+
+  private JsonNode shown(String title) {
+    return client
+        .json("changes", "list", "--state=shown")
+        .path("items")
+        .valueStream()
+        .filter(set -> set.path("title").asString().equals(title))
+        .findFirst()
+        .orElse(null);
+  }
+
+  @Test
+  public void aRuleThatMeetsOthersThanExpectedIsStopped() throws Exception {
+    var set = put("yard-for-all", "true", "yard", "--expect=2");
+    assertThat(set.at("/stops/0/code").asString()).isEqualTo("rule-not-as-expected");
+    var refused = client.run("changes", "release", set.path("id").asString());
+    assertThat(refused.err()).contains("2 were expected");
+    client.done("changes", "discard", set.path("id").asString());
+    assertThat(isInForce("yard-for-all")).isFalse();
+  }
+
+  @Test
+  public void aRuleIsReleasedWhole() throws Exception {
+    var set = put("yard-for-some", "person.department == 'Deck'", "yard");
+    var refused = client.run("changes", "release", set.path("id").asString(), "--first=1");
+    assertThat(refused.err()).contains("holds for everybody or nobody");
+    client.done("changes", "discard", set.path("id").asString());
+  }
+
+  @Test
+  public void anEditGivesWayToTheNextAndIsRefusedWhereTheRuleIsAnotherByNow() throws Exception {
+    var first = put("twice", "person.department == 'Deck'", "yard");
+    var second = put("twice", "person.department == 'Catering'", "yard");
+    assertThat(state(first)).isEqualTo("discarded");
+    assertThat(client.run("changes", "release", first.path("id").asString()).err())
+        .contains("discarded");
+    client.done("changes", "discard", second.path("id").asString());
+  }
+
+  private String state(JsonNode set) {
+    return client.json("changes", "show", set.path("id").asString()).path("state").asString();
+  }
+
+  @Test
+  public void allThatIsWrongWithARuleIsSaidAtOnce() throws Exception {
+    var file =
+        Files.writeString(
+            stage.home().resolve("files/wrong.json"),
+            """
+            {"application": "nowhere", "condition": "person.departmnt == 'Deck'",
+             "values": {"userName": "login +", "title": "1 + person.title"}}
+            """);
+    var refused = client.run("rules", "put", "wrong", file.toString()).err();
+    assertThat(refused)
+        .contains("There is no application nowhere")
+        .contains("no attribute departmnt")
+        .contains("Perhaps department was meant")
+        .contains("login +");
+  }
+
+  @Test
+  public void forWhomAConditionHoldsIsCountedAndWhomItCannotBeComputedForIsSaid() {
+    var said = client.done("rules", "match", "person.department in ['Deck']");
+    assertThat(said)
+        .contains("everyone whose department is one of Deck: 3 of ")
+        .contains("Zander0");
+    assertThat(client.done("rules", "match", "1 / (size(person.title) - 4) > 7"))
+        .contains("cannot be computed");
+  }
+
+  private String person(int number) {
+    return client
+        .json("people", "list", "--filter=name.familyName eq \"Zander%d\"".formatted(number))
+        .at("/items/0/id")
+        .asString();
+  }
+}
