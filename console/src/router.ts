@@ -28,6 +28,9 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
       { path: '/where/compare', component: () => import('./pages/ComparePage.vue') },
       { path: '/where/:name/:kind', component: () => import('./pages/FindingsPage.vue'), props: true },
       { path: '/where/:name', component: () => import('./pages/ApplicationPage.vue'), props: true },
+      { path: '/why/rules', component: () => import('./pages/RulesPage.vue'), meta: { act: 'see-settings' } },
+      { path: '/why/rules/new', component: () => import('./pages/RulePage.vue'), meta: { act: 'edit-settings' } },
+      { path: '/why/rules/:name', component: () => import('./pages/RulePage.vue'), props: true, meta: { act: 'see-settings' } },
       { path: '/why/limits', component: () => import('./pages/LimitsPage.vue') },
       { path: '/why/attributes', component: () => import('./pages/AttributesPage.vue') },
       { path: '/why', component: () => import('./pages/OperatorsPage.vue') },
@@ -40,7 +43,8 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
     if (to.meta.open) return true
     if (!session.isSignedIn) return { path: '/sign-in', query: { to: to.fullPath } }
     const place = PLACES.find((one) => to.path.startsWith(one.to))
-    return place && !session.may(place.act) ? '/now' : true
+    const act = (to.meta.act as string | undefined) ?? place?.act
+    return act && !session.may(act) ? '/now' : true
   })
   router.afterEach(async (to, from) => {
     // Whoever reads by ear begins at the heading of the new page.

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
+import ProgressBar from 'primevue/progressbar'
 import Textarea from 'primevue/textarea'
 import { computed, ref, toRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -17,7 +18,7 @@ import { useAct } from '../use/act'
 import { isUnderWay, useFollowing } from '../use/following'
 import { usePages } from '../use/pages'
 import { useResource } from '../use/resource'
-import { capital, count } from '../use/words'
+import { capital, count, number } from '../use/words'
 
 const props = defineProps<{ id: string }>()
 const id = toRef(props, 'id')
@@ -108,6 +109,11 @@ async function act(path: string, body?: unknown): Promise<void> {
         <p v-else>An administrator may let it pass, with a reason.</p>
       </section>
       <p v-if="isHalted" class="trouble"><strong>It stopped by itself: too much of it was refused.</strong> Look at why below, mend the cause, retry what failed; then let the rest go on.</p>
+      <section v-if="set.progress" class="progress" role="status">
+        <p><strong>Computing what follows</strong>: {{ number(set.progress.done) }} of {{ count(set.progress.of, 'person', 'people') }}. It goes on without this page.</p>
+        <ProgressBar :value="Math.round((set.progress.done / Math.max(1, set.progress.of)) * 100)" :show-value="false" aria-label="How far the computing has come" />
+      </section>
+      <p v-if="set.rules.length && set.state === 'shown'">What was edited: rule <template v-for="(one, i) in set.rules" :key="one"><template v-if="i">, </template><RouterLink :to="`/why/rules/${encodeURIComponent(one)}`">{{ one }}</RouterLink></template>. It is not in force.</p>
       <ReleaseAct :set="set" :chosen="chosen" @released="taken" @stale="reload" />
       <FollowBar :set="set" />
       <ul v-if="set.cannotBeTakenBack.length && set.state !== 'discarded'" class="small soft"><li v-for="one in set.cannotBeTakenBack" :key="one">{{ one }}</li></ul>
@@ -134,7 +140,7 @@ async function act(path: string, body?: unknown): Promise<void> {
       </div>
       <StateView :data="people.items.value" :trouble="people.trouble.value" :is-loading="people.isLoading.value" :is-empty="!people.items.value?.length" @retry="people.reload">
         <template #empty>Nobody is of this kind here.</template>
-        <ChangeList v-model:chosen="chosen" :outcomes="people.items.value ?? []" :chooses="set.state === 'shown' && session.may('release')" />
+        <ChangeList v-model:chosen="chosen" :outcomes="people.items.value ?? []" :chooses="set.state === 'shown' && !set.rules.length && session.may('release')" />
         <Button v-if="people.hasMore.value" label="Show more people" severity="secondary" :loading="people.isLoading.value" @click="people.more" />
       </StateView>
     </template>

@@ -15,6 +15,7 @@ const session = useSession()
 const { isBusy, trouble, run } = useAct()
 const first = ref('2')
 const left = computed(() => props.set.peopleLeft)
+const rules = computed(() => props.set.rules.join(', '))
 const isBegun = computed(() => left.value < props.set.people)
 const few = computed(() => Math.min(Math.max(1, Math.floor(Number(first.value) || 0)), left.value))
 const mayRelease = computed(() => props.set.state === 'shown' && !props.set.stops.length && session.may('release'))
@@ -32,7 +33,12 @@ async function release(part?: { first?: number; people?: number[] }): Promise<vo
   <div v-if="mayRelease && !left && lists" class="acts">
     <Button label="Release the lists of units and groups" :loading="isBusy" @click="release()" /> <span class="soft small">Nobody changes by them today; the next files of this source are read by them.</span>
   </div>
-  <div v-if="mayRelease && left" class="release">
+  <div v-if="mayRelease && rules" class="release">
+    <ProblemNote v-if="trouble" :problems="trouble.problems" />
+    <div class="acts"><Button :label="left ? `Release for ${count(left, 'person', 'people')}` : 'Release it'" :loading="isBusy" @click="release()" /></div>
+    <p class="soft small">With that, what was edited of {{ rules }} is in force: for everybody, and for whoever comes.</p>
+  </div>
+  <div v-else-if="mayRelease && left" class="release">
     <ProblemNote v-if="trouble" :problems="trouble.problems" />
     <div class="acts">
       <Button v-if="chosen?.length" :label="`Release the ${count(chosen.length, 'person', 'people')} chosen`" :loading="isBusy" @click="release({ people: chosen })" />

@@ -75,7 +75,11 @@ final class JournalAppend {
     var left = entries;
     while (left > 0) {
       var block = database.read(session -> sealing.next(session, AT_ONCE));
-      block.ifPresent(one -> database.writeForNow(session -> Sealing.keep(session, one)));
+      block.ifPresent(
+          one -> {
+            database.writeForNow(session -> Sealing.keep(session, one));
+            sealing.kept(one);
+          });
       if (block.isEmpty()) {
         LockSupport.parkNanos(BETWEEN_SEALS.toNanos());
       }

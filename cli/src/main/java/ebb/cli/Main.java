@@ -24,7 +24,7 @@ import picocli.CommandLine.Spec;
     footerHeading = "%nExamples:%n",
     footer = {
       "  ebb imports add hr.csv --source hr --complete   bring a file in; nothing is written yet",
-      "  ebb changes release 1                           let its change set through",
+      "  ebb changes release 3                           let its change set through",
       "  ebb people list --filter 'department eq \"Deck\"'  find people",
       "  ebb now                                         what needs you, what is under way",
       "",

@@ -42,7 +42,7 @@ final class RulesCommand {
             List.of(
                 column("NAME", RuleView::name),
                 column("APPLICATION", RuleView::application),
-                column("WHO", RuleView::condition),
+                column("WHO", RuleView::sentence),
                 column("GROUPS", rule -> String.join(", ", rule.groups())),
                 column("LEAD DAYS", RuleView::leadDays),
                 column("EDIT WAITS IN", rule -> rule.waitsIn() == null ? "" : rule.waitsIn())));
@@ -137,7 +137,8 @@ final class RulesCommand {
         rule,
         () -> {
           out.line("Rule %s gives accounts in %s", rule.name(), rule.application());
-          out.line("  who       %s", rule.condition());
+          out.line("  who       %s", rule.sentence());
+          out.line("            %s", rule.condition());
           rule.values().forEach((attribute, mapping) -> out.line("  %-22s %s", attribute, mapping));
           rule.references()
               .forEach(

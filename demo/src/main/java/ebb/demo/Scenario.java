@@ -122,8 +122,9 @@ public final class Scenario {
 
   private void releaseDayOne() throws Exception {
     report.chapter("2  Its change set is released");
-    report.say("%s", client.done("changes", "release", "1").strip().replace("\n", "\n   "));
-    var set = client.json("changes", "show", "1");
+    report.say(
+        "%s", client.done("changes", "release", SetUp.FIRST_SET).strip().replace("\n", "\n   "));
+    var set = client.json("changes", "show", SetUp.FIRST_SET);
     report.check(
         stream(set.path("counts")).allMatch(count -> count.path("state").asString().equals("seen")),
         "every change was carried out and seen");

@@ -7,6 +7,9 @@ import java.nio.file.Path;
 
 /** Connects the applications, maps HR's columns, and writes the two rules. */
 public final class SetUp {
+  /** The first change set after those by which the two rules came into force. */
+  public static final String FIRST_SET = "3";
+
   private static final String SOURCE =
       """
       {"rank": 100, "key": "Staff no", "dateFormat": "dd.MM.uuuu", "ignored": ["Payroll group"],

@@ -24,13 +24,14 @@ import org.testng.annotations.Test;
 public class JournalTest {
   private static final PersonId IDA = new PersonId(1);
 
-  private final Journal journal = new Journal(new SecretBox(new byte[32]));
+  private Journal journal;
   private Database database;
   private Sealing sealing;
 
   @BeforeMethod
   void open() {
     database = TestDatabase.inMemory();
+    journal = new Journal(new SecretBox(new byte[32]));
     for (int i = 0; i < 5; i++) {
       var deed = new Deed("ida", "set title " + i, IDA, "asked", Map.of("title", "Mate " + i));
       database.writeAll(session -> journal.write(session, Instant.now(), deed));
@@ -144,7 +145,11 @@ public class JournalTest {
 
   private void seal(Sealing sealing, int max) {
     next(sealing, max)
-        .ifPresent(block -> database.writeAll(session -> Sealing.keep(session, block)));
+        .ifPresent(
+            block -> {
+              database.writeAll(session -> Sealing.keep(session, block));
+              sealing.kept(block);
+            });
   }
 
   @DataProvider
@@ -185,6 +190,19 @@ public class JournalTest {
         database.read(session -> journal.list(session, IDA, Reach.EVERYBODY, null, 10)).items();
     assertThat(entries).hasSize(5).allMatch(shown -> shown.details() == null);
     assertThat(verify().faults()).isEmpty();
+  }
+
+  @Test
+  public void aKeyThatAnotherProcessDestroyedIsNotUsedAgain() {
+    var other = new Journal(new SecretBox(new byte[32]));
+    database.writeAll(session -> other.forget(session, IDA));
+    var deed = new Deed("ida", "set title", IDA, "asked", Map.of("title", "Bosun"));
+    database.writeAll(session -> journal.write(session, Instant.now(), deed));
+
+    var entries =
+        database.read(session -> other.list(session, IDA, Reach.EVERYBODY, null, 10)).items();
+    assertThat(entries.getFirst().details()).contains("Bosun");
+    assertThat(entries.subList(1, 6)).allMatch(shown -> shown.details() == null);
   }
 
   @Test

@@ -17,6 +17,7 @@ import com.microsoft.playwright.options.Cookie;
 import com.microsoft.playwright.options.WaitForSelectorState;
 import ebb.demo.Client;
 import ebb.demo.Scenario;
+import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import java.io.OutputStream;
 import java.io.PrintStream;
@@ -144,7 +145,7 @@ public class ConsoleTest {
       {"/now/imports/new", "The file, as it is"},
       {"/now/imports/1", "Private mail is no mail address"},
       {"/now/imports/1?verdict=new", "What is said of them"},
-      {"/now/change-sets/1", "create account"},
+      {"/now/change-sets/" + SetUp.FIRST_SET, "create account"},
       {"/why/attributes", "Define one of our own"},
       {"/ahead", "First deletion from"},
       {"/ahead/departures/{departure}", "Gates before it is deleted"},
@@ -196,7 +197,12 @@ public class ConsoleTest {
       {
         "/now/imports/1?verdict=new", "**/api/v1/imports/1/rows*", NOTHING, "No row is of this kind"
       },
-      {"/now/change-sets/1", "**/api/v1/change-sets/1/people*", NOTHING, "Nobody is of this kind"},
+      {
+        "/now/change-sets/" + SetUp.FIRST_SET,
+        "**/api/v1/change-sets/" + SetUp.FIRST_SET + "/people*",
+        NOTHING,
+        "Nobody is of this kind"
+      },
       {"/ahead", "**/api/v1/departures?*", NOTHING, "No departure is running"},
       {"/behind", "**/api/v1/change-sets", NOTHING, "Nothing has happened yet"},
       {"/who", "**/api/v1/people?*", NOTHING, "There is nobody yet"},

@@ -40,7 +40,7 @@ public class OutageTest {
 
   @Test
   public void aServiceThatIsKilledGoesOnWhereItWasAndDoesNothingTwice() throws Exception {
-    client.done("changes", "release", "1", "--no-wait");
+    client.done("changes", "release", SetUp.FIRST_SET, "--no-wait");
     for (int kill = 0; kill < 2; kill++) {
       int seen = stage.mailHouse().accounts().count();
       waitUntil(() -> stage.mailHouse().accounts().count() > seen + 30);
@@ -62,7 +62,7 @@ public class OutageTest {
     stage.mailHouse().faults().order(Faults.Kind.UNAVAILABLE, "POST /scim/v2/Users", 2);
     stage.mailHouse().faults().order(Faults.Kind.HTML, "POST /scim/v2/Users", 1);
 
-    client.done("changes", "release", "1");
+    client.done("changes", "release", SetUp.FIRST_SET);
 
     assertThat(states()).containsExactly("seen");
     assertThat(stage.mailHouse().writes().stream().filter("POST /scim/v2/Users"::equals))
@@ -72,11 +72,11 @@ public class OutageTest {
   @Test
   public void whileOneApplicationIsDownTheOthersGoOnAndTheAnswerSaysSo() throws Exception {
     stage.mailHouse().faults().order(Faults.Kind.UNAVAILABLE, "/scim/v2/", 1_000_000);
-    client.done("changes", "release", "1", "--no-wait");
+    client.done("changes", "release", SetUp.FIRST_SET, "--no-wait");
     waitUntil(() -> stage.directory().people() == 420);
-    waitUntil(() -> !client.json("changes", "show", "1").path("troubles").isEmpty());
+    waitUntil(() -> !client.json("changes", "show", SetUp.FIRST_SET).path("troubles").isEmpty());
 
-    var shown = client.done("changes", "show", "1");
+    var shown = client.done("changes", "show", SetUp.FIRST_SET);
     assertThat(shown).contains(" in mail-house: ").contains("next try").contains("420 seen");
 
     stage.mailHouse().faults().clear();
@@ -86,7 +86,7 @@ public class OutageTest {
 
   private HashSet<String> states() {
     var states = new HashSet<String>();
-    for (JsonNode count : client.json("changes", "show", "1").path("counts")) {
+    for (JsonNode count : client.json("changes", "show", SetUp.FIRST_SET).path("counts")) {
       states.add(count.path("state").asString());
     }
     return states;
@@ -94,7 +94,7 @@ public class OutageTest {
 
   private int employees() {
     return client
-        .json("changes", "show", "1")
+        .json("changes", "show", SetUp.FIRST_SET)
         .path("counts")
         .valueStream()
         .filter(count -> count.path("application").asString().equals("mail-house"))

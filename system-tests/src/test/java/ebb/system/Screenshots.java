@@ -6,6 +6,7 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import ebb.demo.Client;
 import ebb.demo.Scenario;
+import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import java.io.OutputStream;
 import java.io.PrintStream;
@@ -56,7 +57,7 @@ final class Screenshots {
     page.navigate("/now/imports/1");
     page.getByText("Private mail is no mail address").first().waitFor();
     take(page, "file-brought-in");
-    page.navigate("/now/change-sets/1");
+    page.navigate("/now/change-sets/" + SetUp.FIRST_SET);
     page.getByText("create account marit.solvik").first().click();
     take(page, "change-set");
   }
@@ -100,6 +101,9 @@ final class Screenshots {
     page.navigate("/why/limits");
     page.locator("tbody tr").first().waitFor();
     take(page, "limits");
+    page.navigate("/why/rules/mail-for-employees");
+    page.getByText("people today").waitFor();
+    take(page, "rule");
     page.navigate("/why");
     page.locator("tbody tr").first().waitFor();
     take(page, "operators");

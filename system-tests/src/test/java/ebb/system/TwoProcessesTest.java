@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.demo.Client;
 import ebb.demo.Scenario;
+import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import java.io.OutputStream;
 import java.io.PrintStream;
@@ -51,7 +52,7 @@ public class TwoProcessesTest {
   public void bothCarryOutOneReleaseAndNoAccountIsMadeTwice() throws Exception {
     Scenario.showDayOne(first, new PrintStream(OutputStream.nullOutputStream()));
     var other = new Client(second.url(), first.token());
-    other.done("changes", "release", "1", "--no-wait");
+    other.done("changes", "release", SetUp.FIRST_SET, "--no-wait");
     client.settle();
 
     assertThat(states()).containsExactly("seen");
@@ -59,9 +60,9 @@ public class TwoProcessesTest {
     assertThat(first.mailHouse().writes().stream().filter("POST /scim/v2/Users"::equals))
         .hasSize(first.mailHouse().accounts().count());
     assertThat(client.run("journal", "verify").exitCode()).isZero();
-    assertThat(other.json("changes", "show", "1").path("counts"))
+    assertThat(other.json("changes", "show", SetUp.FIRST_SET).path("counts"))
         .as("both tell the same")
-        .isEqualTo(client.json("changes", "show", "1").path("counts"));
+        .isEqualTo(client.json("changes", "show", SetUp.FIRST_SET).path("counts"));
   }
 
   @Test(dependsOnMethods = "bothCarryOutOneReleaseAndNoAccountIsMadeTwice")
@@ -78,7 +79,7 @@ public class TwoProcessesTest {
   private Set<String> states() {
     var states = new TreeSet<String>();
     client
-        .json("changes", "show", "1")
+        .json("changes", "show", SetUp.FIRST_SET)
         .path("counts")
         .forEach(count -> states.add(count.path("state").asString()));
     return states;

@@ -26,6 +26,17 @@ public final class Conditions {
   private static final Set<String> OWN = Set.of(PERSON);
   private static final Pattern NAME = Pattern.compile("[_a-zA-Z][_a-zA-Z0-9]*");
 
+  /** What people call attributes whose standard name says something else. */
+  private static final Map<String, String> WORDS =
+      Map.of(
+          "title", "job",
+          "department", "unit",
+          "userType", "kind",
+          "employeeNumber", "staff number",
+          "startDate", "first day",
+          "endDate", "last day",
+          "location", "place");
+
   private static final Map<Comparison, String> FUNCTIONS =
       Map.of(
           Comparison.BEGINS, "startsWith",
@@ -254,15 +265,21 @@ public final class Conditions {
         .formatted(
             words(is.attribute()),
             is.comparison().words(),
-            is.values().isEmpty() ? "" : " " + String.join(" or ", is.values()));
+            is.values().isEmpty()
+                ? ""
+                : is.values().stream()
+                    .map(value -> value.isEmpty() ? "empty" : value)
+                    .collect(Collectors.joining(" or ", " ", "")));
   }
 
   /** name.familyName is the family name. */
   private static String words(String attribute) {
-    return attribute
-        .replaceFirst("^name\\.", "")
-        .replaceAll("(?<=[a-z])(?=[A-Z])", " ")
-        .toLowerCase(Locale.ROOT);
+    return WORDS.containsKey(attribute)
+        ? WORDS.get(attribute)
+        : attribute
+            .replaceFirst("^name\\.", "")
+            .replaceAll("(?<=[a-z])(?=[A-Z])", " ")
+            .toLowerCase(Locale.ROOT);
   }
 
   private Conditions() {}

@@ -83,18 +83,18 @@ public class ConditionsTest {
   public Object[][] sentences() {
     return new Object[][] {
       {"true", "everybody"},
-      {"person.department == \"Deck\"", "everyone whose department is Deck"},
+      {"person.department == \"Deck\"", "everyone whose unit is Deck"},
       {
         "person.department in ['Deck', 'Engine'] && person.userType != 'guest'",
-        "everyone whose department is one of Deck or Engine, and whose user type is not guest"
+        "everyone whose unit is one of Deck or Engine, and whose kind is not guest"
       },
       {
         "has(person.title) && !(person.name.familyName.startsWith('X'))",
-        "everyone whose title is known, and for whom it is not so that family name begins with X"
+        "everyone whose job is known, and for whom it is not so that family name begins with X"
       },
       {
         "person.userType == 'a' || (person.startDate >= '2026-01-01' && has(person.manager))",
-        "everyone whose user type is a, or (whose start date is at or after 2026-01-01, and whose"
+        "everyone whose kind is a, or (whose first day is at or after 2026-01-01, and whose"
             + " manager is known)"
       },
       {"size(person.title) > 3", "everyone for whom size(person.title) > 3"},

@@ -34,6 +34,8 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import org.hibernate.StatelessSession;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -46,6 +48,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public final class Rehearsals {
+  private static final Logger LOG = LoggerFactory.getLogger(Rehearsals.class);
   private static final Duration PATIENCE = Duration.ofSeconds(5);
 
   private final Database database;
@@ -132,6 +135,17 @@ public final class Rehearsals {
   }
 
   private void compute(ChangeSet set) {
+    try {
+      tryToCompute(set);
+    } catch (RuntimeException e) {
+      // Whoever began it may have stopped waiting.
+      LOG.error(
+          "The rehearsal of change set {} broke off; it is begun anew at a start", set.id(), e);
+      throw e;
+    }
+  }
+
+  private void tryToCompute(ChangeSet set) {
     var reserved = new Evaluator.Reserved();
     var needs = new Needs();
     try {

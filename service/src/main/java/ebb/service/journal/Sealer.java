@@ -47,7 +47,11 @@ final class Sealer {
    */
   private boolean sealPart() {
     var block = database.read(session -> sealing.next(session, ENTRIES_AT_ONCE));
-    block.ifPresent(one -> database.writeForNow(session -> Sealing.keep(session, one)));
+    block.ifPresent(
+        one -> {
+          database.writeForNow(session -> Sealing.keep(session, one));
+          sealing.kept(one);
+        });
     return block.isPresent() && block.get().entries() == ENTRIES_AT_ONCE;
   }
 }

@@ -5,6 +5,7 @@ import ebb.core.person.Catalogue;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
+import ebb.core.rule.Conditions;
 import ebb.core.rule.Expressions;
 import ebb.core.rule.Rule;
 import ebb.service.evaluation.Evaluator;
@@ -98,6 +99,11 @@ final class RuleCheck {
 
   private static String plain(String name) {
     return name.replaceFirst(".*\\.", "").toLowerCase(Locale.ROOT);
+  }
+
+  /** A condition as it is read aloud. */
+  String sentence(String cel) {
+    return Conditions.sentence(expressions.condition(cel, Where.field("condition")));
   }
 
   private Catalogue catalogue() {

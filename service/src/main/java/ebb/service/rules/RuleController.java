@@ -171,13 +171,14 @@ class RuleController {
     return rule;
   }
 
-  private static RuleView view(Rules.Stored stored, Long waitsIn) {
+  private RuleView view(Rules.Stored stored, Long waitsIn) {
     var rule = stored.rule();
     return new RuleView(
         rule.name(),
         stored.version(),
         rule.application(),
         rule.condition(),
+        check.sentence(rule.condition()),
         rule.values(),
         rule.references(),
         rule.groups(),

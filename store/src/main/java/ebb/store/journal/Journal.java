@@ -275,6 +275,11 @@ public final class Journal {
   /** Destroys a person's key: the chain stays whole, the values are gone for good. */
   public void forget(StatelessSession session, PersonId person) {
     keys.destroy(session, person);
+    // Nobody can open them; and nobody is to take them for what a later key sealed.
+    session
+        .createMutationQuery("update EntryEntity set details = null where personId = :person")
+        .setParameter("person", person.value())
+        .executeUpdate();
   }
 
   /** Grows with every entry; 0 while there is none. */

@@ -55,9 +55,11 @@ public final class Sealing {
   /** Links that are not kept yet. */
   public static final class Block {
     private final BlockEntity row;
+    private final List<Long> ids;
 
-    private Block(BlockEntity row) {
+    private Block(BlockEntity row, List<Long> ids) {
       this.row = row;
+      this.ids = ids;
     }
 
     public int entries() {
@@ -86,6 +88,19 @@ public final class Sealing {
    */
   public static void keep(StatelessSession session, Block block) {
     session.insert(block.row);
+  }
+
+  /** Said after a block was kept and committed, so that it need not be read again. */
+  public void kept(Block block) {
+    if (block.row.place == place + 1) {
+      follow(block.row, block.ids);
+    }
+  }
+
+  private void follow(BlockEntity block, List<Long> ids) {
+    settled.sealed(ids);
+    place = block.lastPlace();
+    seal = block.lastSeal();
   }
 
   /** Whether it is time to say that all is sealed. */
@@ -161,9 +176,7 @@ public final class Sealing {
     do {
       blocks = after(session, place).setMaxResults(BLOCKS_AT_ONCE).list();
       for (var block : blocks) {
-        settled.sealed(block.parsed().stream().map(Link::entry).toList());
-        place = block.lastPlace();
-        seal = block.lastSeal();
+        follow(block, block.parsed().stream().map(Link::entry).toList());
       }
     } while (blocks.size() == BLOCKS_AT_ONCE);
   }
@@ -240,6 +253,6 @@ public final class Sealing {
     row.lastEntry = entries.getLast().id();
     row.settled = settled.upTo();
     row.links = links.deleteCharAt(links.length() - 1).toString();
-    return new Block(row);
+    return new Block(row, entries.stream().map(Entry::id).toList());
   }
 }
