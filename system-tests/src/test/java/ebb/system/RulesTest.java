@@ -202,6 +202,14 @@ public class RulesTest {
         .contains("cannot be computed");
   }
 
+  @Test
+  public void whySomebodyGetsNothingIsSaidPartByPart() throws Exception {
+    var contractor = row(6, "Yard").replace("employee", "contractor");
+    bring(HEADINGS + contractor);
+    assertThat(client.done("people", "show", person(6)))
+        .contains("rule mail-for-employees: their kind is contractor, and must not be contractor");
+  }
+
   private String person(int number) {
     return client
         .json("people", "list", "--filter=name.familyName eq \"%s\"".formatted(NAMES.get(number)))

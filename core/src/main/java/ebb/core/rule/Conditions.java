@@ -261,19 +261,35 @@ public final class Conditions {
   }
 
   private static String said(Is is) {
-    return "%s %s%s"
-        .formatted(
-            words(is.attribute()),
-            is.comparison().words(),
-            is.values().isEmpty()
-                ? ""
-                : is.values().stream()
-                    .map(value -> value.isEmpty() ? "empty" : value)
-                    .collect(Collectors.joining(" or ", " ", "")));
+    return "%s %s%s".formatted(words(is.attribute()), is.comparison().words(), values(is));
+  }
+
+  /** What is compared with, after a blank; empty if nothing is. */
+  static String values(Is is) {
+    return is.values().isEmpty()
+        ? ""
+        : is.values().stream()
+            .map(value -> value.isEmpty() ? "empty" : value)
+            .collect(Collectors.joining(" or ", " ", ""));
+  }
+
+  /** Whether a comparison holds for a value that is known. */
+  static boolean compares(Is is, String value) {
+    return switch (is.comparison()) {
+      case EQUAL -> value.equals(value(is));
+      case UNEQUAL -> !value.equals(value(is));
+      case ONE_OF -> is.values().contains(value);
+      case BEGINS -> value.startsWith(value(is));
+      case ENDS -> value.endsWith(value(is));
+      case CONTAINS -> value.contains(value(is));
+      case AT_LEAST -> value.compareTo(value(is)) >= 0;
+      case BEFORE -> value.compareTo(value(is)) < 0;
+      case SET -> true;
+    };
   }
 
   /** name.familyName is the family name. */
-  private static String words(String attribute) {
+  static String words(String attribute) {
     return WORDS.containsKey(attribute)
         ? WORDS.get(attribute)
         : attribute

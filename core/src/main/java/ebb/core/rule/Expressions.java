@@ -17,6 +17,8 @@ import dev.cel.runtime.CelRuntimeFactory;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -27,6 +29,8 @@ import java.util.concurrent.ConcurrentHashMap;
 public final class Expressions {
   /** An expression may take this many steps; a slip must not hold up everybody else. */
   private static final int COST_LIMIT = 10_000;
+
+  private static final int TRIED = 50;
 
   private static final CelOptions OPTIONS =
       CelOptions.current().comprehensionMaxIterations(COST_LIMIT).build();
@@ -59,7 +63,19 @@ public final class Expressions {
    */
   private record Program(Joined joined, CelRuntime.Program general) {}
 
+  /** Those of rules, which are few. */
   private final Map<String, Program> programs = new ConcurrentHashMap<>();
+
+  /** Conditions while they are typed: only the newest are asked about again. */
+  private final Map<String, Program> tried =
+      Collections.synchronizedMap(
+          new LinkedHashMap<>(16, 0.75f, true) {
+            @Override
+            protected boolean removeEldestEntry(Map.Entry<String, Program> eldest) {
+              return size() > TRIED;
+            }
+          });
+
   private final OverTexts ofRows = new OverTexts(ROW);
   private final OverTexts ofAccounts = new OverTexts(ACCOUNT);
 
@@ -68,7 +84,7 @@ public final class Expressions {
    */
   public void check(String expression, Where where) {
     try {
-      program(expression);
+      ofPeople(expression);
     } catch (IllegalArgumentException e) {
       throw Refusal.invalid(
           new Problem(
@@ -114,7 +130,8 @@ public final class Expressions {
 
   Verdict verdict(String condition, Map<String, ?> variables) {
     try {
-      return new Verdict(Boolean.TRUE.equals(program(condition).general().eval(variables)), null);
+      var program = tried.computeIfAbsent(condition, Expressions::ofPeople);
+      return new Verdict(Boolean.TRUE.equals(program.general().eval(variables)), null);
     } catch (CelEvaluationException e) {
       return new Verdict(
           false, e.getErrorCode() == CelErrorCode.ATTRIBUTE_NOT_FOUND ? null : e.getMessage());

@@ -33,6 +33,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -259,7 +260,24 @@ public final class Rehearsals {
         released.title() + ": who came meanwhile",
         released.createdBy(),
         everyone,
-        (session, part) ->
-            difference(session, evaluator.load(session, part, released.id()), reserved));
+        (session, part) -> lasting(session, part, released, reserved));
+  }
+
+  /**
+   * What is being carried out at this very moment may look as if it were still to be done: only
+   * what a second look finds too is so.
+   */
+  private List<Draft> lasting(
+      StatelessSession session,
+      List<PersonId> part,
+      ChangeSet released,
+      Evaluator.Reserved reserved) {
+    var first = difference(session, evaluator.load(session, part, released.id()), reserved);
+    if (first.isEmpty()) {
+      return first;
+    }
+    var who = first.stream().map(Draft::person).collect(Collectors.toSet());
+    var again = difference(session, evaluator.load(session, who, released.id()), reserved);
+    return first.stream().filter(again::contains).toList();
   }
 }

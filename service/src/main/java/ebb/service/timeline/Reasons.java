@@ -10,8 +10,10 @@ import ebb.core.person.Grant;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
+import ebb.core.problem.Where;
 import ebb.core.rule.DesiredAccount;
 import ebb.core.rule.Rule;
+import ebb.core.rule.WhyNot;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
@@ -133,9 +135,19 @@ final class Reasons {
       case PRESENT, LEAVING ->
           desired.isPresent()
               ? "Rule %s gives it, because its condition is true of them.".formatted(name)
-              : "They are not entitled: the condition of rule %s is not true of them."
-                  .formatted(name);
+              : notEntitled(person, rule.get());
     };
+  }
+
+  /** What is missing, as far as the condition can be taken apart. */
+  private String notEntitled(Person person, Rule rule) {
+    var condition = evaluator.expressions().condition(rule.condition(), Where.field(rule.name()));
+    var missing = WhyNot.of(condition, person);
+    return missing.isEmpty()
+        ? "They are not entitled: the condition of rule %s is not true of them."
+            .formatted(rule.name())
+        : "They are not entitled by rule %s: their %s."
+            .formatted(rule.name(), String.join("; and their ", missing));
   }
 
   private static String notYet(Person person, Rule rule) {
