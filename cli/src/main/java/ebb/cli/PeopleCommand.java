@@ -14,6 +14,7 @@ import ebb.api.OtherPerson;
 import ebb.api.PersonEdit;
 import ebb.api.PersonSummary;
 import ebb.api.PersonView;
+import ebb.api.WhyView;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
@@ -183,6 +184,20 @@ final class PeopleCommand {
                     new PersonEdit(new TreeMap<>(attributes), until),
                     ChangeSetView.class),
             release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "What a person has in each application and why, or why not.")
+  void why(@Parameters(paramLabel = "ID") long id) {
+    main.output()
+        .list(
+            main.service().list(PATH + "/" + id + "/why", WhyView.class, 1000),
+            "No rule gives anybody anything yet, and no account of theirs was found.",
+            List.of(
+                column("APPLICATION", WhyView::application),
+                column("ACCOUNT", one -> one.account() == null ? "" : one.account().level()),
+                column("BECAUSE", WhyView::because)));
   }
 
   @Command(

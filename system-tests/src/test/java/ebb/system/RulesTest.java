@@ -206,7 +206,7 @@ public class RulesTest {
   public void whySomebodyGetsNothingIsSaidPartByPart() throws Exception {
     var contractor = row(6, "Yard").replace("employee", "contractor");
     bring(HEADINGS + contractor);
-    assertThat(client.done("people", "show", person(6)))
+    assertThat(client.done("people", "why", person(6)))
         .contains("rule mail-for-employees: their kind is contractor, and must not be contractor");
   }
 
