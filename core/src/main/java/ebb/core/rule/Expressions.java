@@ -24,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.SortedSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
 
 /** Compiles and evaluates CEL (Common Expression Language). Programs are kept and shared. */
 public final class Expressions {
@@ -83,8 +84,12 @@ public final class Expressions {
    * @throws Refusal if the expression does not compile; names the place in it
    */
   public void check(String expression, Where where) {
+    understood(expression, where, () -> ofPeople(expression));
+  }
+
+  private static <T> T understood(String expression, Where where, Supplier<T> reading) {
     try {
-      ofPeople(expression);
+      return reading.get();
     } catch (IllegalArgumentException e) {
       throw Refusal.invalid(
           new Problem(
@@ -111,8 +116,7 @@ public final class Expressions {
    * @throws Refusal if it does not compile
    */
   public Condition condition(String cel, Where where) {
-    check(cel, where);
-    return Conditions.of(parse(COMPILER, cel), cel);
+    return understood(cel, where, () -> Conditions.of(parse(COMPILER, cel), cel));
   }
 
   /** The attributes of people, of themselves and their managers, that an expression reads. */
