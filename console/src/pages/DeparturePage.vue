@@ -44,7 +44,7 @@ async function act(method: 'PUT' | 'POST', part: string, body?: unknown): Promis
 </script>
 
 <template>
-  <PageHead :title="departure ? `Departure of ${departure.displayName}` : `Departure ${id}`" place="Ahead" to="/ahead">
+  <PageHead :title="departure ? `Departure of ${departure.displayName}` : `Departure ${id}`" place="Departures" to="/ahead/departures">
     <template v-if="departure" #facts>
       <span><RouterLink :to="`/who/${departure.person}`"><bdi>{{ departure.displayName }}</bdi></RouterLink>, {{ departure.state }}</span>
       <span>last day {{ day(departure.lastDay) }}</span><span v-if="!departure.reason.startsWith('last day')">{{ departure.reason }}</span>

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
+import AheadPlaces from '../parts/AheadPlaces.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
 import StateView from '../parts/StateView.vue'
@@ -19,7 +20,10 @@ const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter(
 </script>
 
 <template>
-  <PageHead title="Ahead"><template #facts><span>Departures: from the last day to the last trace. Who leaves later is found in <RouterLink to="/who?stage=leaving&sort=endDate">Who, leaving</RouterLink>.</span></template></PageHead>
+  <PageHead title="Departures">
+    <template #facts><span>From the last day to the last trace. Who leaves later is found in <RouterLink to="/who?stage=leaving&sort=endDate">Who, leaving</RouterLink>.</span></template>
+    <AheadPlaces />
+  </PageHead>
   <div class="switch" role="group" aria-label="Which departures"><button v-for="[value, words] in STATES" :key="value" type="button" :aria-pressed="state === value" @click="router.replace({ query: { state: value === 'running' ? undefined : value } })">{{ words }}</button></div>
   <StateView :data="list.items.value" :trouble="list.trouble.value" :is-loading="list.isLoading.value" :is-empty="!list.items.value?.length" @retry="list.reload">
     <template #empty>No departure is {{ state === 'turned-back' ? 'turned back' : state }}. One begins by itself on the day after somebody's last day.</template>

@@ -4,6 +4,7 @@ import InputText from 'primevue/inputtext'
 import { computed, reactive, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
+import BoundField, { type Bound } from '../parts/BoundField.vue'
 import ConditionForm from '../parts/ConditionForm.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
@@ -21,26 +22,33 @@ const router = useRouter()
 const { isBusy, trouble, run } = useAct()
 const mayEdit = computed(() => session.may('edit-settings'))
 
-const NEW: Schemas['RuleView'] = { name: '', version: 0, application: '', condition: 'true', sentence: '', values: { userName: 'login' }, references: {}, groups: [], seat: null, leadDays: 14, waitsIn: null } as unknown as Schemas['RuleView']
+const NEW: Schemas['RuleView'] = { name: '', version: 0, application: '', condition: 'true', sentence: '', values: { userName: 'login' }, references: {}, groups: [], seats: [], leadDays: 14, from: null, until: null, notes: [], waitsIn: null } as unknown as Schemas['RuleView']
 const rule = useResource((signal) => (name.value ? api<Schemas['RuleView']>(`/api/v1/rules/${encodeURIComponent(name.value)}`, { signal }) : Promise.resolve(NEW)), [name], false)
 const applications = useResource(async (signal) => (await api<Page<Schemas['ApplicationView']>>('/api/v1/applications', { signal })).items, [], false)
 
-const form = reactive({ name: '', application: '', condition: 'true', groups: '', seat: '', leadDays: '14', expected: '' })
+const form = reactive({ name: '', application: '', condition: 'true', groups: '', leadDays: '14', expected: '' })
 const values = ref<{ attribute: string; cel: string }[]>([])
 const references = ref<{ attribute: string; cel: string }[]>([])
+const seats = ref<{ seat: string; condition: string }[]>([])
+const from = ref<Bound>(null)
+const until = ref<Bound>(null)
 const rows = (of: Record<string, string>) => Object.entries(of).map(([attribute, cel]) => ({ attribute, cel }))
 const mapped = (of: { attribute: string; cel: string }[]) => Object.fromEntries(of.filter((one) => one.attribute.trim()).map((one) => [one.attribute.trim(), one.cel]))
 watch(rule.data, (now) => {
   if (!now) return
-  Object.assign(form, { name: now.name, application: now.application, condition: now.condition, groups: now.groups.join(', '), seat: now.seat ?? '', leadDays: String(now.leadDays), expected: '' })
+  Object.assign(form, { name: now.name, application: now.application, condition: now.condition, groups: now.groups.join(', '), leadDays: String(now.leadDays), expected: '' })
   values.value = rows(now.values)
   references.value = rows(now.references)
+  seats.value = now.seats.map((one) => ({ seat: one.seat, condition: one.condition ?? '' }))
+  from.value = now.from ?? null
+  until.value = now.until ?? null
 }, { immediate: true })
 
 async function show(): Promise<void> {
   const body = {
     ...rule.data.value!, application: form.application, condition: form.condition, values: mapped(values.value), references: mapped(references.value),
-    groups: form.groups.split(',').map((one) => one.trim()).filter(Boolean), seat: form.seat.trim() || null, leadDays: Number(form.leadDays) || 0
+    groups: form.groups.split(',').map((one) => one.trim()).filter(Boolean),
+    seats: seats.value.filter((one) => one.seat.trim()).map((one) => ({ seat: one.seat.trim(), condition: one.condition.trim() || null })), leadDays: Number(form.leadDays) || 0, from: from.value, until: until.value
   }
   const expected = form.expected.trim() === '' ? undefined : Number(form.expected)
   const set = await run(() => api<Schemas['ChangeSetView']>(`/api/v1/rules/${encodeURIComponent(form.name.trim())}${query({ expected })}`, { method: 'PUT', body, version: rule.data.value!.version || undefined }))
@@ -72,10 +80,23 @@ async function takeAway(): Promise<void> {
         <h2>What they get</h2>
         <div class="fields">
           <label>Groups<span class="hint">with commas between; left empty, none</span><InputText v-model="form.groups" autocomplete="off" :disabled="!mayEdit" /></label>
-          <label>Seat<span class="hint">left empty, none</span><InputText v-model="form.seat" autocomplete="off" :disabled="!mayEdit" /></label>
           <label>Prepared ahead<span class="hint">days before the first day</span><InputText v-model="form.leadDays" inputmode="numeric" class="few" :disabled="!mayEdit" /></label>
         </div>
+        <h3>Seats</h3>
+        <p class="soft small">The first whose condition holds is taken; one without a condition is for everyone.</p>
+        <div v-for="(one, i) in seats" :key="i" class="acts">
+          <InputText v-model="one.seat" size="small" :aria-label="`Seat ${i + 1}`" placeholder="seat" autocomplete="off" :disabled="!mayEdit" />
+          <InputText v-model="one.condition" size="small" class="code wide" :aria-label="`Who may take seat ${i + 1}`" placeholder="everyone, or for instance person.location in ['Skerrow', 'Holm']" spellcheck="false" autocomplete="off" :disabled="!mayEdit" />
+          <Button v-if="mayEdit" text size="small" severity="secondary" label="Take away" :aria-label="`Take away seat ${i + 1}`" @click="seats.splice(i, 1)" />
+        </div>
+        <div v-if="mayEdit" class="acts"><Button size="small" severity="secondary" label="One more seat" @click="seats.push({ seat: '', condition: '' })" /></div>
+        <h2>From when until when</h2>
+        <div class="fields">
+          <BoundField v-model="from" label="From" none="always" :disabled="!mayEdit" />
+          <BoundField v-model="until" label="Until, that day included" none="without end" :disabled="!mayEdit" />
+        </div>
         <h2>How the account is filled</h2>
+        <p v-for="note in rule.data.value.notes" :key="note" class="small">{{ note }}</p>
         <table class="mappings">
           <thead><tr><th>There</th><th>From</th><th><span class="unseen">Acts</span></th></tr></thead>
           <tbody>
@@ -108,5 +129,6 @@ async function takeAway(): Promise<void> {
 .from > * { width: 100%; }
 .code { font-family: ui-monospace, monospace; }
 .few { width: 5rem; }
+.wide { flex: 1; min-width: 18rem; }
 .inline { display: inline-flex; flex-wrap: wrap; gap: 0.4rem; align-items: center; }
 </style>

@@ -24,7 +24,7 @@ const rules = useResource(async (signal) => (await api<Page<Schemas['RuleView']>
           <td><RouterLink :to="`/why/rules/${encodeURIComponent(one.name)}`">{{ one.name }}</RouterLink></td>
           <td><RouterLink :to="`/where/${encodeURIComponent(one.application)}`">{{ one.application }}</RouterLink></td>
           <td>{{ one.sentence }}</td>
-          <td>{{ [...one.groups, ...(one.seat ? [`seat ${one.seat}`] : [])].join(', ') }}</td>
+          <td>{{ [...one.groups, ...one.seats.map((choice) => `seat ${choice.seat}`)].join(', ') }}</td>
           <td><RouterLink v-if="one.waitsIn" class="signal" :to="`/now/change-sets/${one.waitsIn}`">waits for its release</RouterLink></td>
         </tr>
       </tbody>

@@ -1,5 +1,7 @@
 package ebb.api;
 
+import java.time.LocalDate;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 
@@ -7,7 +9,11 @@ import java.util.Set;
  * Who gets an account in an application, and how it is filled.
  *
  * @param sentence the condition as it is read aloud; not looked at where a rule is sent
- * @param seat the seat everyone of it takes; null for none
+ * @param seats the first whose condition holds is taken
+ * @param from the day from which it gives; null for always
+ * @param until the last day on which it gives; null for no end
+ * @param notes where other rules fill the same, and which of them wins; not looked at where a rule
+ *     is sent
  * @param waitsIn the change set with which an edit of it waits; null if none does
  */
 public record RuleView(
@@ -19,6 +25,23 @@ public record RuleView(
     Map<String, String> values,
     Map<String, String> references,
     Set<String> groups,
-    String seat,
+    List<SeatChoiceView> seats,
     int leadDays,
-    Long waitsIn) {}
+    BoundView from,
+    BoundView until,
+    List<String> notes,
+    Long waitsIn) {
+  /**
+   * @param condition CEL over person; null for everyone of the rule
+   */
+  public record SeatChoiceView(String seat, String condition) {}
+
+  /**
+   * A day of the calendar, or a date of the person and so many days after it.
+   *
+   * @param attribute as startDate; null where it is a day
+   * @param day null where it is a date of the person
+   * @param days after that; below 0 before it
+   */
+  public record BoundView(String attribute, LocalDate day, int days) {}
+}

@@ -46,6 +46,7 @@ public final class Main implements Runnable {
     COMMANDS.put("emergency", EmergencyCommand.class);
     COMMANDS.put("execution", ExecutionCommand.class);
     COMMANDS.put("rules", RulesCommand.class);
+    COMMANDS.put("forecast", ForecastCommand.class);
     COMMANDS.put("attributes", AttributesCommand.class);
     COMMANDS.put("sources", SourcesCommand.class);
     COMMANDS.put("feeds", FeedsCommand.class);

@@ -7,6 +7,7 @@ import ebb.api.ConditionRequest;
 import ebb.api.ConditionView;
 import ebb.api.MatchView;
 import ebb.api.RuleView;
+import ebb.api.RuleView.BoundView;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -131,6 +132,14 @@ final class RulesCommand {
         .post(CONDITIONS + "/match", new ConditionRequest(cel, null, after), MatchView.class);
   }
 
+  /** As in "14 days before startDate". */
+  private static String words(BoundView bound) {
+    var from = bound.attribute() == null ? bound.day().toString() : bound.attribute();
+    var days = Math.abs(bound.days());
+    var so = days == 1 ? "1 day" : days + " days";
+    return bound.days() == 0 ? from : so + (bound.days() < 0 ? " before " : " after ") + from;
+  }
+
   private void text(RuleView rule) {
     var out = main.output();
     out.one(
@@ -147,10 +156,20 @@ final class RulesCommand {
           if (!rule.groups().isEmpty()) {
             out.line("  groups    %s", String.join(", ", rule.groups()));
           }
-          if (rule.seat() != null) {
-            out.line("  seat      %s", rule.seat());
+          rule.seats()
+              .forEach(
+                  one ->
+                      out.line(
+                          "  seat      %s%s",
+                          one.seat(), one.condition() == null ? "" : "  where " + one.condition()));
+          if (rule.from() != null) {
+            out.line("  from      %s", words(rule.from()));
+          }
+          if (rule.until() != null) {
+            out.line("  until     %s", words(rule.until()));
           }
           out.line("  prepared  %d days before the first day", rule.leadDays());
+          rule.notes().forEach(out::line);
           if (rule.waitsIn() != null) {
             out.line("An edit of it waits: ebb changes show %d", rule.waitsIn());
           }

@@ -231,6 +231,10 @@ public final class SkerrowFerries {
               jobs.get(random.nextInt(jobs.size())),
               unit,
               headOf(unit));
+      if (unit.equals("Dry dock")) {
+        // Contracts end with the docking of one ship or another, after the whole example is told.
+        row = row.with("Last day", DATE.format(today.plusDays(60 + 6 * (number % 5))));
+      }
       // One in four has no private address; their manager is written to.
       add(random.nextInt(4) == 0 ? row.with("Private mail", "") : row);
     }

@@ -218,7 +218,7 @@ public class ImportsTest {
         session ->
             people.keep(
                 session,
-                List.of(new Resolved(new Person(new PersonId(id), held), null, null)),
+                List.of(new Resolved(new Person(new PersonId(id), held), null, null, List.of())),
                 Set.of("campus")));
   }
 

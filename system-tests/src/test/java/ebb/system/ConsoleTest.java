@@ -72,7 +72,7 @@ public class ConsoleTest {
       signedIn = first.cookies();
     }
     Scenario.tellToTheSecondWeek(stage, new PrintStream(OutputStream.nullOutputStream()));
-    leaver = people("stage eq \"leaving\"").getFirst();
+    leaver = people("stage eq \"leaving\" and userType eq \"employee\"").getFirst();
     departure = client.json("departures", "list").at("/items/0/id").asString();
   }
 
@@ -147,7 +147,8 @@ public class ConsoleTest {
       {"/now/imports/1?verdict=new", "What is said of them"},
       {"/now/change-sets/" + SetUp.FIRST_SET, "create account"},
       {"/why/attributes", "Define one of our own"},
-      {"/ahead", "First deletion from"},
+      {"/ahead/departures", "First deletion from"},
+      {"/ahead", "What dates alone will bring"},
       {"/ahead/departures/{departure}", "Gates before it is deleted"},
       {"/behind", "Import hr-day-1.csv"},
       {"/behind?tab=journal", "synced directory"},
@@ -203,7 +204,7 @@ public class ConsoleTest {
         NOTHING,
         "Nobody is of this kind"
       },
-      {"/ahead", "**/api/v1/departures?*", NOTHING, "No departure is running"},
+      {"/ahead/departures", "**/api/v1/departures?*", NOTHING, "No departure is running"},
       {"/behind", "**/api/v1/change-sets", NOTHING, "Nothing has happened yet"},
       {"/who", "**/api/v1/people?*", NOTHING, "There is nobody yet"},
       {"/who/{leaver}", "**/why", NOTHING, "No application is connected yet"},

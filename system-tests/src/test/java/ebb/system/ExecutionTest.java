@@ -219,7 +219,7 @@ public class ExecutionTest {
     house.use().addSeats("standard", 10_000);
     client.done("applications", "inspect", "mail-house");
 
-    var given = rule(rule -> rule.put("seat", "standard"));
+    var given = rule(rule -> rule.putArray("seats").addObject().put("seat", "standard"));
     client.done("changes", "release", given, "--reason=seats for all");
     settle(given);
 
@@ -228,7 +228,7 @@ public class ExecutionTest {
     assertThat(house.use().takersOf("standard")).isEqualTo(house.accounts().count());
     assertThat(client.done("people", "show", number(login))).contains("seat: standard");
 
-    var back = rule(rule -> rule.putNull("seat"));
+    var back = rule(rule -> rule.putArray("seats"));
     assertThat(client.run("changes", "release", back).err()).contains("lose a seat");
     client.done("changes", "release", back, "--reason=too dear");
     settle(back);

@@ -98,6 +98,8 @@ public class RolesTest {
           Map.entry("put /api/v1/limits/{name}", ADMINISTERS),
           Map.entry("get /api/v1/sources", LOOKS),
           Map.entry("get /api/v1/sources/{name}", LOOKS),
+          Map.entry("get /api/v1/forecast", ALL),
+          Map.entry("get /api/v1/forecast/{day}", ALL),
           Map.entry("get /api/v1/rules", LOOKS),
           Map.entry("get /api/v1/rules/{name}", LOOKS),
           Map.entry(

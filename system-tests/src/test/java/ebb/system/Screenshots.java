@@ -70,7 +70,7 @@ final class Screenshots {
     page.locator("tbody tr").first().waitFor();
     take(page, "people");
     var departure = client.json("departures", "list").path("items").get(0);
-    page.navigate("/who/" + number("stage eq \"leaving\""));
+    page.navigate("/who/" + number("stage eq \"leaving\" and userType eq \"employee\""));
     page.getByText("each with its ground").first().click();
     page.locator(".tide svg .span").first().waitFor();
     take(page, "person");

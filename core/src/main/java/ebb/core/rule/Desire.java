@@ -10,16 +10,20 @@ import ebb.core.person.Stage;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 
 /**
  * What each application should hold for a person: a pure function of inputs, facts and an instant.
@@ -41,20 +45,8 @@ public final class Desire {
     this.readsManager = rules.stream().anyMatch(Desire::readsManager);
   }
 
-  /** By application; an application that is missing is one the person is not entitled to. */
-  public SortedMap<String, DesiredAccount> of(Subject subject, Facts facts, Instant instant) {
-    var accounts = new TreeMap<String, DesiredAccount>();
-    var stage = subject.person().stage(instant, organisation);
-    var variables = variables(subject, facts, readsManager);
-    for (var rule : rules) {
-      account(rule, subject, stage, instant, variables)
-          .ifPresent(account -> accounts.merge(rule.application(), account, Desire::joined));
-    }
-    addGrants(subject, stage, instant, accounts);
-    if (subject.stopped()) {
-      accounts.replaceAll((application, _) -> stopped(application));
-    }
-    return accounts;
+  public Desired of(Subject subject, Facts facts, Instant instant) {
+    return new Computation(subject, facts, instant).desired();
   }
 
   /** What an emergency stop makes of an account, whatever else is said of it. */
@@ -72,15 +64,10 @@ public final class Desire {
   public SortedSet<Instant> turningPoints(Subject subject) {
     var points = new TreeSet<>(subject.person().turningPoints(organisation));
     var zone = subject.person().zone(organisation);
-    subject
-        .person()
-        .date(Attributes.START_DATE)
-        .ifPresent(
-            start ->
-                rules.forEach(
-                    rule ->
-                        points.add(
-                            start.minusDays(rule.leadDays()).atStartOfDay(zone).toInstant())));
+    rules.forEach(
+        rule ->
+            days(rule, subject.person())
+                .forEach(day -> points.add(day.atStartOfDay(zone).toInstant())));
     for (var grant : subject.grants()) {
       points.add(grant.from().atStartOfDay(zone).toInstant());
       if (grant.until() != null) {
@@ -90,56 +77,134 @@ public final class Desire {
     return points;
   }
 
-  private Optional<DesiredAccount> account(
-      Rule rule, Subject subject, Stage stage, Instant instant, Map<String, Object> variables) {
-    return switch (stage) {
-      case DEPARTED -> Optional.of(DesiredAccount.suspended(rule.application(), "departed"));
-      case AWAY ->
-          matching(rule, variables, () -> DesiredAccount.suspended(rule.application(), "away"));
-      case EXPECTED ->
-          isWithinLead(rule, subject.person(), instant)
-              ? matching(rule, variables, () -> filled(rule, Level.PREPARED, subject, variables))
-              : Optional.empty();
-      case PRESENT, LEAVING ->
-          matching(rule, variables, () -> filled(rule, Level.ACTIVE, subject, variables));
-    };
+  /** The days on which something of a rule begins or is over. */
+  private static Stream<LocalDate> days(Rule rule, Person person) {
+    return Stream.of(
+            person.date(Attributes.START_DATE).map(start -> start.minusDays(rule.leadDays())),
+            day(rule.from(), person),
+            day(rule.until(), person).map(last -> last.plusDays(1)))
+        .flatMap(Optional::stream);
   }
 
-  private Optional<DesiredAccount> matching(
-      Rule rule, Map<String, Object> variables, Supplier<DesiredAccount> account) {
-    return expressions.holds(rule.condition(), variables)
-        ? Optional.of(account.get())
-        : Optional.empty();
+  private static Optional<LocalDate> day(Bound bound, Person person) {
+    return Optional.ofNullable(bound).flatMap(one -> one.of(person));
   }
 
-  private boolean isWithinLead(Rule rule, Person person, Instant instant) {
-    var today = LocalDate.ofInstant(instant, person.zone(organisation));
-    var start = person.date(Attributes.START_DATE).orElse(today);
-    return !today.isBefore(start.minusDays(rule.leadDays()));
-  }
+  /** One subject at one instant. */
+  private final class Computation {
+    private final Subject subject;
+    private final Stage stage;
+    private final LocalDate today;
+    private final Map<String, Object> variables;
+    private final SortedMap<String, DesiredAccount> accounts = new TreeMap<>();
+    private final List<Unclear> unclear = new ArrayList<>();
+    private final Set<String> leftAlone = new HashSet<>();
 
-  private DesiredAccount filled(
-      Rule rule, Level level, Subject subject, Map<String, Object> variables) {
-    var values = new TreeMap<String, Grounded<Value>>();
-    rule.values()
-        .forEach(
-            (attribute, mapping) ->
-                values.put(
-                    attribute,
-                    new Grounded<>(Value.of(expressions.texts(mapping, variables)), rule.name())));
-    rule.references()
-        .forEach(
-            (attribute, personAttribute) ->
-                values.put(
-                    attribute,
-                    new Grounded<>(reference(subject.person(), personAttribute), rule.name())));
-    var groups = new TreeMap<String, String>();
-    rule.groups().forEach(group -> groups.put(group, rule.name()));
-    var seats = new TreeMap<String, String>();
-    if (rule.seat() != null) {
-      seats.put(rule.seat(), rule.name());
+    Computation(Subject subject, Facts facts, Instant instant) {
+      this.subject = subject;
+      this.stage = subject.person().stage(instant, organisation);
+      this.today = LocalDate.ofInstant(instant, subject.person().zone(organisation));
+      this.variables = variables(subject, facts, readsManager);
     }
-    return new DesiredAccount(rule.application(), level, rule.name(), values, groups, seats);
+
+    Desired desired() {
+      for (var rule : rules) {
+        account(rule)
+            .ifPresent(account -> accounts.merge(rule.application(), account, Desire::joined));
+      }
+      addGrants(subject, stage, today, accounts);
+      accounts.keySet().removeAll(leftAlone);
+      if (subject.stopped()) {
+        accounts.replaceAll((application, _) -> stopped(application));
+        unclear.forEach(one -> accounts.put(one.application(), stopped(one.application())));
+      }
+      return new Desired(accounts, List.copyOf(unclear));
+    }
+
+    private Optional<DesiredAccount> account(Rule rule) {
+      return switch (stage) {
+        case DEPARTED -> Optional.of(DesiredAccount.suspended(rule.application(), "departed"));
+        case AWAY -> matching(rule, () -> DesiredAccount.suspended(rule.application(), "away"));
+        case EXPECTED ->
+            isWithinLead(rule)
+                ? matching(rule, () -> filled(rule, Level.PREPARED))
+                : Optional.empty();
+        case PRESENT, LEAVING -> matching(rule, () -> filled(rule, Level.ACTIVE));
+      };
+    }
+
+    private Optional<DesiredAccount> matching(Rule rule, Supplier<DesiredAccount> account) {
+      return isOpen(rule) && holds(rule, rule.condition(), Rule.CONDITION)
+          ? Optional.of(account.get())
+          : Optional.empty();
+    }
+
+    private boolean isWithinLead(Rule rule) {
+      var start = subject.person().date(Attributes.START_DATE).orElse(today);
+      return !today.isBefore(start.minusDays(rule.leadDays()));
+    }
+
+    private boolean isOpen(Rule rule) {
+      var person = subject.person();
+      return (rule.from() == null
+              || day(rule.from(), person).filter(first -> !today.isBefore(first)).isPresent())
+          && day(rule.until(), person).filter(today::isAfter).isEmpty();
+    }
+
+    /** What does not depend on it stays as it is, but with this application nothing is done. */
+    private boolean holds(Rule rule, String condition, String field) {
+      try {
+        return expressions.holds(condition, variables);
+      } catch (Expressions.Failed e) {
+        add(rule, field, e);
+        leftAlone.add(rule.application());
+        return false;
+      }
+    }
+
+    private void add(Rule rule, String field, Expressions.Failed failed) {
+      unclear.add(new Unclear(rule.application(), rule.name(), field, failed.getMessage()));
+    }
+
+    private DesiredAccount filled(Rule rule, Level level) {
+      var groups = new TreeMap<String, String>();
+      rule.groups().forEach(group -> groups.put(group, rule.name()));
+      var seats = new TreeMap<String, String>();
+      seat(rule).ifPresent(seat -> seats.put(seat, rule.name()));
+      return new DesiredAccount(
+          rule.application(), level, rule.name(), values(rule), groups, seats);
+    }
+
+    private SortedMap<String, Grounded<Value>> values(Rule rule) {
+      var values = new TreeMap<String, Grounded<Value>>();
+      rule.values()
+          .forEach(
+              (attribute, mapping) -> {
+                try {
+                  var texts = expressions.texts(mapping, variables);
+                  values.put(attribute, new Grounded<>(Value.of(texts), rule.name()));
+                } catch (Expressions.Failed e) {
+                  add(rule, attribute, e);
+                }
+              });
+      rule.references()
+          .forEach(
+              (attribute, personAttribute) ->
+                  values.put(
+                      attribute,
+                      new Grounded<>(reference(subject.person(), personAttribute), rule.name())));
+      return values;
+    }
+
+    private Optional<String> seat(Rule rule) {
+      return rule.seats().stream()
+          .filter(
+              choice ->
+                  choice.condition() == null
+                      || holds(rule, choice.condition(), "seats." + choice.seat()))
+          .map(SeatChoice::seat)
+          .findFirst();
+    }
   }
 
   private static Value reference(Person person, String attribute) {
@@ -160,9 +225,8 @@ public final class Desire {
         first.application(), first.level(), first.ground(), values, groups, seats);
   }
 
-  private void addGrants(
-      Subject subject, Stage stage, Instant instant, SortedMap<String, DesiredAccount> accounts) {
-    var today = LocalDate.ofInstant(instant, subject.person().zone(organisation));
+  private static void addGrants(
+      Subject subject, Stage stage, LocalDate today, SortedMap<String, DesiredAccount> accounts) {
     var open =
         subject.grants().stream()
             .filter(grant -> grant.isOpenOn(today))
@@ -219,8 +283,8 @@ public final class Desire {
   }
 
   private static boolean readsManager(Rule rule) {
-    return rule.condition().contains(MANAGER + ".")
-        || rule.values().values().stream().anyMatch(mapping -> mapping.contains(MANAGER + "."));
+    return rule.expressions().values().stream()
+        .anyMatch(expression -> expression.contains(MANAGER + "."));
   }
 
   /** name.givenName becomes person.name.givenName in an expression. */

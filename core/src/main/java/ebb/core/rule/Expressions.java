@@ -43,6 +43,8 @@ public final class Expressions {
           .addVar("manager", MapType.create(SimpleType.STRING, SimpleType.DYN))
           .addVar("login", SimpleType.STRING)
           .addVar("aliases", ListType.create(SimpleType.STRING))
+          .addLibraries(CelExtensions.strings())
+          .addFunctionDeclarations(Functions.DECLARED)
           .build();
 
   /** Of a row of a source: the texts of its cells by their headings. */
@@ -55,6 +57,7 @@ public final class Expressions {
       CelRuntimeFactory.standardCelRuntimeBuilder()
           .setOptions(OPTIONS)
           .addLibraries(CelExtensions.strings())
+          .addFunctionBindings(Functions.BOUND)
           .build();
 
   private static final Joined.Outcome NOT_JOINED = new Joined.Outcome.NotText();
@@ -135,19 +138,43 @@ public final class Expressions {
   Verdict verdict(String condition, Map<String, ?> variables) {
     try {
       var program = tried.computeIfAbsent(condition, Expressions::ofPeople);
-      return new Verdict(Boolean.TRUE.equals(program.general().eval(variables)), null);
-    } catch (CelEvaluationException e) {
-      return new Verdict(
-          false, e.getErrorCode() == CelErrorCode.ATTRIBUTE_NOT_FOUND ? null : e.getMessage());
+      return new Verdict(holds(condition, evaluate(program.general(), variables)), null);
+    } catch (Failed e) {
+      return new Verdict(false, e.getMessage());
     }
   }
 
-  /** Whether a condition holds. An attribute it names that is missing makes it false. */
-  boolean holds(String condition, Map<String, ?> variables) {
-    return Boolean.TRUE.equals(evaluate(condition, variables));
+  /**
+   * That an expression cannot be computed for somebody, for another reason than a missing value.
+   */
+  static final class Failed extends RuntimeException {
+    Failed(String message, Throwable cause) {
+      super(message, cause);
+    }
   }
 
-  /** The texts a mapping gives; empty where an attribute it names is missing. */
+  /**
+   * Whether a condition holds. An attribute it names that is missing makes it false.
+   *
+   * @throws Failed if it cannot be computed
+   */
+  boolean holds(String condition, Map<String, ?> variables) {
+    return holds(condition, evaluate(condition, variables));
+  }
+
+  private static boolean holds(String condition, Object found) {
+    return switch (found) {
+      case null -> false;
+      case Boolean one -> one;
+      default -> throw new Failed(condition + " is neither true nor false", null);
+    };
+  }
+
+  /**
+   * The texts a mapping gives; empty where an attribute it names is missing.
+   *
+   * @throws Failed if it cannot be computed
+   */
   List<String> texts(String mapping, Map<String, ?> variables) {
     return switch (evaluate(mapping, variables)) {
       case null -> List.of();
@@ -170,10 +197,18 @@ public final class Expressions {
   private static Object evaluate(CelRuntime.Program program, Map<String, ?> variables) {
     try {
       return program.eval(variables);
-    } catch (CelEvaluationException _) {
-      // A missing attribute ends here: the value is not known, which is no error of the rule.
-      return null;
+    } catch (CelEvaluationException e) {
+      if (e.getErrorCode() == CelErrorCode.ATTRIBUTE_NOT_FOUND) {
+        // The value is not known, which is no error of the rule.
+        return null;
+      }
+      throw new Failed(plain(e.getMessage()), e);
     }
+  }
+
+  /** Without where in the expression: most are one line. */
+  private static String plain(String message) {
+    return message.replaceFirst("^evaluation error( at [^:]*:\\d+)?: ", "");
   }
 
   private Program program(String expression) {
@@ -220,6 +255,7 @@ public final class Expressions {
               .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
               .addLibraries(CelExtensions.strings())
               .addVar(variable, MapType.create(SimpleType.STRING, SimpleType.STRING))
+              .addFunctionDeclarations(Functions.DECLARED)
               .build();
     }
 

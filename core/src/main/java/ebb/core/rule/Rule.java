@@ -1,5 +1,6 @@
 package ebb.core.rule;
 
+import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import java.util.SortedSet;
@@ -13,8 +14,11 @@ import java.util.TreeSet;
  * @param values account attribute to CEL; an empty result leaves the attribute empty
  * @param references account attribute to the person attribute that names another person
  * @param groups groups everyone of this rule is in
- * @param seat the seat everyone of this rule takes; null for none
+ * @param seats the first of them whose condition holds is taken; empty for none
  * @param leadDays days before the first day on which the account is prepared
+ * @param from the day from which it gives; nothing to whoever lacks that date. Null for always
+ * @param until the last day on which it gives; without end to whoever lacks that date. Null for no
+ *     end
  */
 public record Rule(
     String name,
@@ -23,11 +27,26 @@ public record Rule(
     SortedMap<String, String> values,
     SortedMap<String, String> references,
     SortedSet<String> groups,
-    String seat,
-    int leadDays) {
+    List<SeatChoice> seats,
+    int leadDays,
+    Bound from,
+    Bound until) {
+  static final String CONDITION = "condition";
+
   public Rule {
     values = new TreeMap<>(values == null ? Map.of() : values);
     references = new TreeMap<>(references == null ? Map.of() : references);
     groups = groups == null ? new TreeSet<>() : new TreeSet<>(groups);
+    seats = seats == null ? List.of() : List.copyOf(seats);
+  }
+
+  /** All expressions of it, by the field they stand in. */
+  public SortedMap<String, String> expressions() {
+    var all = new TreeMap<>(values);
+    all.put(CONDITION, condition);
+    seats.stream()
+        .filter(choice -> choice.condition() != null)
+        .forEach(choice -> all.put("seats." + choice.seat(), choice.condition()));
+    return all;
   }
 }

@@ -26,6 +26,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
 public class DesireTest {
@@ -72,10 +73,12 @@ public class DesireTest {
   public void losingEntitlementIsSaidByAbsenceAndNeverAsADeletion() {
     var rule = rule("mail", "mail-house", "person.userType != 'contractor'");
 
-    var contractor = desire(rule).of(subject(Map.of("userType", "contractor")), NOBODY, NOW);
+    var contractor =
+        desire(rule).of(subject(Map.of("userType", "contractor")), NOBODY, NOW).accounts();
     var departed =
         desire(rule)
-            .of(subject(Map.of("userType", "employee", "endDate", "2027-02-01")), NOBODY, NOW);
+            .of(subject(Map.of("userType", "employee", "endDate", "2027-02-01")), NOBODY, NOW)
+            .accounts();
 
     assertThat(contractor).isEmpty();
     assertThat(departed.get("mail-house").level()).isEqualTo(Level.SUSPENDED);
@@ -87,19 +90,165 @@ public class DesireTest {
     var rule = rule("mail", "mail-house", "true");
     var subject = subject(Map.of("startDate", "2027-03-20"));
 
-    assertThat(desire(rule).of(subject, NOBODY, Instant.parse("2027-03-05T12:00:00Z"))).isEmpty();
-    assertThat(
-            desire(rule)
-                .of(subject, NOBODY, Instant.parse("2027-03-06T00:00:00Z"))
-                .get("mail-house")
-                .level())
+    assertThat(at(rule, subject, "2027-03-05T12:00:00Z")).isEmpty();
+    assertThat(at(rule, subject, "2027-03-06T00:00:00Z").get("mail-house").level())
         .isEqualTo(Level.PREPARED);
-    assertThat(
-            desire(rule)
-                .of(subject, NOBODY, Instant.parse("2027-03-20T00:00:00Z"))
-                .get("mail-house")
-                .level())
+    assertThat(at(rule, subject, "2027-03-20T00:00:00Z").get("mail-house").level())
         .isEqualTo(Level.ACTIVE);
+  }
+
+  @Test
+  public void givesFromADayOnAndUpToADayCountedFromDatesOfThePerson() {
+    var rule =
+        within(
+            rule("safety", "harbour", "true"),
+            new Bound("startDate", null, 2),
+            new Bound("startDate", null, 4));
+    var subject = subject(Map.of("startDate", "2027-03-20", "timezone", "Pacific/Auckland"));
+
+    assertThat(at(rule, subject, "2027-03-21T10:59:59Z")).as("the day before, there").isEmpty();
+    assertThat(at(rule, subject, "2027-03-21T11:00:00Z")).containsKey("harbour");
+    assertThat(at(rule, subject, "2027-03-24T10:59:59Z")).as("the last day").containsKey("harbour");
+    assertThat(at(rule, subject, "2027-03-24T11:00:00Z")).isEmpty();
+    assertThat(desire(rule).turningPoints(subject))
+        .contains(Instant.parse("2027-03-21T11:00:00Z"), Instant.parse("2027-03-24T11:00:00Z"));
+  }
+
+  @Test
+  public void whoLacksADateIsGivenNothingFromItAndHasNoEndByIt() {
+    var from = within(rule("a", "harbour", "true"), new Bound("awayFrom", null, 0), null);
+    var until = within(rule("b", "yard", "true"), null, new Bound("endDate", null, 30));
+    var anybody = subject(Map.of("title", "Mate"));
+
+    assertThat(at(from, anybody, "2027-03-20T00:00:00Z")).isEmpty();
+    assertThat(at(until, anybody, "2037-03-20T00:00:00Z")).containsKey("yard");
+  }
+
+  @Test
+  public void theFirstSeatWhoseConditionHoldsIsTaken() {
+    var rule = rule("mail", "mail-house", "true");
+    var choosing =
+        new Rule(
+            "mail",
+            "mail-house",
+            "true",
+            null,
+            null,
+            null,
+            List.of(
+                new SeatChoice("full", "person.location in ['Skerrow', 'Holm']"),
+                new SeatChoice("light", "person.location == 'Vane'")),
+            rule.leadDays(),
+            null,
+            null);
+
+    assertThat(seats(choosing, "Holm")).containsExactly("full");
+    assertThat(seats(choosing, "Vane")).containsExactly("light");
+    assertThat(seats(choosing, "Far Sound")).isEmpty();
+  }
+
+  private static Set<String> seats(Rule rule, String location) {
+    return at(rule, subject(Map.of("location", location)), "2027-03-20T00:00:00Z")
+        .get("mail-house")
+        .seats()
+        .keySet();
+  }
+
+  @Test
+  public void whatCannotBeComputedForSomebodyLeavesTheirAccountThereAlone() {
+    var divided = rule("a", "harbour", "10 / int(person.employeeNumber) > 1");
+    var given = rule("b", "harbour", "true");
+    var desire = new Desire(List.of(divided, given), new Expressions(), UTC);
+
+    var nought = desire.of(subject(Map.of("employeeNumber", "0")), NOBODY, NOW);
+    var four = desire.of(subject(Map.of("employeeNumber", "4")), NOBODY, NOW);
+
+    assertThat(nought.accounts()).isEmpty();
+    assertThat(nought.leftAlone()).containsExactly("harbour");
+    assertThat(nought.unclear())
+        .singleElement()
+        .satisfies(
+            unclear -> {
+              assertThat(unclear.rule()).isEqualTo("a");
+              assertThat(unclear.field()).isEqualTo("condition");
+              assertThat(unclear.why()).contains("/ by zero");
+            });
+    assertThat(four.accounts().get("harbour").ground()).isEqualTo("a");
+    assertThat(four.unclear()).isEmpty();
+  }
+
+  @Test
+  public void aValueThatCannotBeComputedIsLeftAsItIsAndTheRestIsFilled() {
+    var rule =
+        rule(
+            "a",
+            "harbour",
+            "true",
+            Map.of("title", "person.title", "deck", "string(10 / int(person.employeeNumber))"));
+
+    var found =
+        desire(rule).of(subject(Map.of("title", "Mate", "employeeNumber", "0")), NOBODY, NOW);
+
+    assertThat(found.accounts().get("harbour").values()).containsOnlyKeys("title");
+    assertThat(found.leftAlone()).isEmpty();
+    assertThat(found.unclear()).extracting(Unclear::field).containsExactly("deck");
+  }
+
+  @Test
+  public void anEmergencyStopReachesEvenWhatIsUnclear() {
+    var rule = rule("a", "harbour", "10 / int(person.employeeNumber) > 1");
+    var stopped =
+        new Subject(person(1, Map.of("employeeNumber", "0")), "ida", List.of(), List.of(), true);
+
+    var found = desire(rule).of(stopped, NOBODY, NOW);
+
+    assertThat(found.accounts().get("harbour").isStopped()).isTrue();
+    assertThat(found.leftAlone()).isEmpty();
+  }
+
+  @DataProvider
+  public Object[][] functions() {
+    return new Object[][] {
+      {"fold(person.name.familyName)", "sorensen-oye"},
+      {"initials(person.name.givenName)", "AB"},
+      {"pad(person.employeeNumber, 6)", "000417"},
+      {"pad(person.employeeNumber, 2)", "417"},
+      {"person.name.givenName.upperAscii()", "ANNA-BRITT"},
+      {"fold(person.name.familyName) + '.' + initials(person.name.givenName)", "sorensen-oye.AB"},
+    };
+  }
+
+  @Test(dataProvider = "functions")
+  public void mappingsMayFoldTakeInitialsAndPad(String mapping, String expected) {
+    var subject =
+        subject(
+            Map.of(
+                "name.givenName", "Anna-Britt",
+                "name.familyName", "Sørensen Øye",
+                "employeeNumber", "417"));
+
+    var values =
+        desire(rule("a", "harbour", "true", Map.of("out", mapping)))
+            .of(subject, NOBODY, NOW)
+            .accounts()
+            .get("harbour")
+            .values();
+
+    assertThat(values.get("out").value()).isEqualTo(Value.of(expected));
+  }
+
+  private static Rule within(Rule rule, Bound from, Bound until) {
+    return new Rule(
+        rule.name(),
+        rule.application(),
+        rule.condition(),
+        rule.values(),
+        rule.references(),
+        rule.groups(),
+        rule.seats(),
+        0,
+        from,
+        until);
   }
 
   @Test
@@ -109,7 +258,8 @@ public class DesireTest {
 
     var desired =
         new Desire(List.of(filled, conditioned), new Expressions(), UTC)
-            .of(subject(Map.of("department", "Deck")), NOBODY, NOW);
+            .of(subject(Map.of("department", "Deck")), NOBODY, NOW)
+            .accounts();
 
     assertThat(desired.get("mail-house").values().get("title").value()).isEqualTo(Value.NOTHING);
     assertThat(desired).doesNotContainKey("directory");
@@ -136,6 +286,7 @@ public class DesireTest {
                     person(1, Map.of("title", "Mate")), "ida", List.of(), List.of(grant), false),
                 NOBODY,
                 NOW)
+            .accounts()
             .get("mail-house");
 
     assertThat(account.values().get("userName")).isEqualTo(new Grounded<>(Value.of("ida"), "mail"));
@@ -167,6 +318,7 @@ public class DesireTest {
             new Subject(person(1, attributes), "ida", List.of(), List.of(grant), false),
             NOBODY,
             NOW)
+        .accounts()
         .get("harbour");
   }
 
@@ -199,6 +351,7 @@ public class DesireTest {
     var account =
         desire(rule)
             .of(new Subject(present, "ida", List.of(), List.of(), true), NOBODY, NOW)
+            .accounts()
             .get("mail-house");
 
     assertThat(account.level()).isEqualTo(Level.SUSPENDED);
@@ -206,7 +359,11 @@ public class DesireTest {
     assertThat(account.values()).as("it keeps what it holds").isEmpty();
   }
 
-  private static Map<String, DesiredAccount> desired(
+  private static Map<String, DesiredAccount> at(Rule rule, Subject subject, String instant) {
+    return desire(rule).of(subject, NOBODY, Instant.parse(instant)).accounts();
+  }
+
+  private static Desired desired(
       List<Rule> rules, List<Assertions> assertions, List<Grant> grants, Facts facts) {
     return new Desire(rules, new Expressions(), UTC).of(subject(assertions, grants), facts, NOW);
   }
@@ -238,7 +395,9 @@ public class DesireTest {
         new TreeMap<>(),
         new TreeSet<>(),
         null,
-        14);
+        14,
+        null,
+        null);
   }
 
   private static List<Rule> someRules(Random random) {
@@ -258,8 +417,14 @@ public class DesireTest {
               new TreeMap<>(Map.of("title", "'t" + i + "'", "userName", "login")),
               new TreeMap<>(Map.of("manager", "manager")),
               new TreeSet<>(Set.of("group-" + random.nextInt(3))),
-              random.nextBoolean() ? "seat-" + random.nextInt(2) : null,
-              random.nextInt(20)));
+              List.of(
+                  new SeatChoice("seat-0", "person.department == 'Deck'"),
+                  new SeatChoice("seat-1", null)),
+              random.nextInt(20),
+              random.nextInt(3) == 0 ? new Bound("startDate", null, random.nextInt(9) - 4) : null,
+              random.nextInt(3) == 0
+                  ? new Bound(null, LocalDate.of(2027, 3, 1), random.nextInt(9) - 4)
+                  : null));
     }
     return rules;
   }

@@ -9,6 +9,7 @@ import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.core.rule.RuleEdit;
+import ebb.service.evaluation.Evaluated;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.evaluation.Everyone;
 import ebb.service.time.BusinessClock;
@@ -254,6 +255,7 @@ public final class Rehearsals {
   }
 
   private void settle(ChangeSet released) {
+    everyone.forEach(this::keepAhead);
     var reserved = new Evaluator.Reserved();
     proposals.differences(
         Cause.RULE,
@@ -261,6 +263,19 @@ public final class Rehearsals {
         released.createdBy(),
         everyone,
         (session, part) -> lasting(session, part, released, reserved));
+  }
+
+  /** By other rules something may change on other days, and others may be read. */
+  private void keepAhead(List<PersonId> part) {
+    var evaluated = database.read(session -> evaluator.evaluate(session, part));
+    var reads =
+        evaluated.stream()
+            .collect(Collectors.toMap(one -> one.subject().person().id(), Evaluated::reads));
+    database.writeAll(
+        session -> {
+          people.keepAhead(session, evaluated.stream().map(Evaluated::resolved).toList());
+          people.keepReads(session, reads);
+        });
   }
 
   /**

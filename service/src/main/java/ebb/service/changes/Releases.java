@@ -30,7 +30,6 @@ import ebb.store.people.Grants;
 import ebb.store.people.Logins;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
-import ebb.store.people.People.Resolved;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
 import ebb.store.rules.Rules;
@@ -547,12 +546,7 @@ public final class Releases {
         logins.allocate(session, id, login, isFound, clock.instant());
       }
     }
-    people.keep(
-        session,
-        evaluated.stream()
-            .map(one -> new Resolved(one.subject().person(), one.subject().login(), one.wakesAt()))
-            .toList(),
-        searchable(session));
+    people.keep(session, evaluated.stream().map(Evaluated::resolved).toList(), searchable(session));
   }
 
   private Set<String> searchable(StatelessSession session) {

@@ -171,7 +171,7 @@ final class StoreQueue implements Queue {
       case UPDATE -> !stillWanted(change, person).isEmpty();
       case OPEN, SUSPEND, RETURN, JOIN, LEAVE, TAKE_SEAT, FREE_SEAT ->
           draft(change, person).isPresent();
-      case CLOSE -> account.isPresent() && !person.desired().containsKey(change.application());
+      case CLOSE -> account.isPresent() && person.desired().isWithout(change.application());
       case RESET, SHUT -> account.isPresent();
       case DELETE ->
           account.isPresent()

@@ -132,6 +132,6 @@ final class DateWatch {
 
   private void goOn(StatelessSession session, Evaluated person) {
     aftermaths.forEach(after -> after.released(session, person, List.of(), clock.instant()));
-    people.keep(session, person.subject().person(), person.subject().login(), person.wakesAt());
+    people.keepAhead(session, List.of(person.resolved()));
   }
 }

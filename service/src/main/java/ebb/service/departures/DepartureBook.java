@@ -173,7 +173,7 @@ final class DepartureBook implements Aftermath {
 
   private boolean isEntitledAgain(StatelessSession session, Evaluated person, Departure closing) {
     return departures.accounts(session, closing.id()).stream()
-        .anyMatch(account -> person.desired().containsKey(account.application()));
+        .anyMatch(account -> person.desired().accounts().containsKey(account.application()));
   }
 
   private void end(StatelessSession session, Departure departure, State how, Instant at) {

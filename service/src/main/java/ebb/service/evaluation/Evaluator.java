@@ -5,6 +5,7 @@ import ebb.core.change.Input;
 import ebb.core.change.Needs.Draft;
 import ebb.core.change.Step;
 import ebb.core.compare.Compare;
+import ebb.core.forecast.Moment;
 import ebb.core.name.LoginScheme;
 import ebb.core.person.Assertions;
 import ebb.core.person.Grant;
@@ -12,7 +13,7 @@ import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
 import ebb.core.rule.Desire;
-import ebb.core.rule.DesiredAccount;
+import ebb.core.rule.Desired;
 import ebb.core.rule.Expressions;
 import ebb.core.rule.RecordedFacts;
 import ebb.core.rule.Rule;
@@ -40,7 +41,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -172,15 +172,21 @@ public final class Evaluator {
   }
 
   /**
-   * What will be if nothing is changed.
+   * What somebody's accounts should be now, and at each later instant at which that changes.
    *
-   * @param levels by application; one that is missing is one the person is not entitled to
+   * @param accounts those there are
+   * @param moments the first is now
    */
-  public record Ahead(Instant at, Stage stage, SortedMap<String, Level> levels) {}
+  public record Course(Person person, List<Account> accounts, List<Moment> moments) {}
 
-  /** What a person's accounts should be now, and at each later instant at which that changes. */
-  public List<Ahead> ahead(StatelessSession session, PersonId person) {
-    return new Run(session, new TreeSet<>(Set.of(person)), null).ahead(person);
+  /**
+   * The courses of these people, in the order of their numbers.
+   *
+   * @param until no later instants are looked at
+   */
+  public List<Course> courses(StatelessSession session, Collection<PersonId> who, Instant until) {
+    var run = new Run(session, new TreeSet<>(who), null);
+    return run.who.stream().map(id -> run.course(id, until)).toList();
   }
 
   /**
@@ -373,8 +379,9 @@ public final class Evaluator {
         existing(id)
             .forEach(
                 account ->
-                    desired.putIfAbsent(
-                        account.application(), Desire.stopped(account.application())));
+                    desired
+                        .accounts()
+                        .putIfAbsent(account.application(), Desire.stopped(account.application())));
       }
       var wakesAt =
           Stream.concat(desire.turningPoints(subject).stream(), endsOf(subject.person()))
@@ -405,23 +412,20 @@ public final class Evaluator {
           .map(one -> one.until().plusDays(1).atStartOfDay(person.zone(clock.zone())).toInstant());
     }
 
-    List<Ahead> ahead(PersonId id) {
+    Course course(PersonId id, Instant until) {
       var subject = subject(id);
-      return Stream.concat(
-              Stream.of(now), desire.turningPoints(subject).stream().filter(now::isBefore))
-          .map(
-              instant ->
-                  new Ahead(
-                      instant,
-                      subject.person().stage(instant, clock.zone()),
-                      levels(desire.of(subject, this::person, instant))))
-          .toList();
+      var later =
+          desire.turningPoints(subject).stream()
+              .filter(at -> now.isBefore(at) && !at.isAfter(until));
+      return new Course(
+          subject.person(),
+          existing(id),
+          Stream.concat(Stream.of(now), later).map(at -> moment(subject, at)).toList());
     }
 
-    private static SortedMap<String, Level> levels(SortedMap<String, DesiredAccount> desired) {
-      var levels = new TreeMap<String, Level>();
-      desired.forEach((application, account) -> levels.put(application, account.level()));
-      return levels;
+    private Moment moment(Subject subject, Instant at) {
+      return new Moment(
+          at, subject.person().stage(at, clock.zone()), desire.of(subject, this::person, at));
     }
 
     private Subject subject(PersonId id) {
@@ -486,17 +490,20 @@ public final class Evaluator {
           .toList();
     }
 
-    private List<Draft> drafts(PersonId id, SortedMap<String, DesiredAccount> desired) {
+    private List<Draft> drafts(PersonId id, Desired desired) {
       var byApplication =
           existing(id).stream()
               .collect(Collectors.toMap(Account::application, account -> account, (one, _) -> one));
-      var names = new TreeSet<>(desired.keySet());
+      var names = new TreeSet<>(desired.accounts().keySet());
       names.addAll(byApplication.keySet());
+      names.removeAll(desired.leftAlone());
       var drafts = new ArrayList<Draft>();
       for (var application : names) {
         var account = Optional.ofNullable(byApplication.get(application));
         new Compare(connections.capabilities(application), target -> reference(target, application))
-            .differences(Optional.ofNullable(desired.get(application)), account.map(Account::held))
+            .differences(
+                Optional.ofNullable(desired.accounts().get(application)),
+                account.map(Account::held))
             .forEach(
                 difference ->
                     drafts.add(
@@ -526,7 +533,8 @@ public final class Evaluator {
       }
       var isComing =
           persons.containsKey(target)
-              && Optional.ofNullable(desire.of(subject(target), this::person, now).get(application))
+              && Optional.ofNullable(
+                      desire.of(subject(target), this::person, now).accounts().get(application))
                   .filter(account -> account.level() != Level.SUSPENDED)
                   .isPresent();
       return isComing ? new Compare.Reference.Coming() : new Compare.Reference.None();

@@ -3,11 +3,15 @@ package ebb.service.rules;
 import ebb.api.ChangeSetView;
 import ebb.api.Listing;
 import ebb.api.RuleView;
+import ebb.api.RuleView.BoundView;
+import ebb.api.RuleView.SeatChoiceView;
 import ebb.core.operator.Act;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
+import ebb.core.rule.Bound;
 import ebb.core.rule.Rule;
 import ebb.core.rule.RuleEdit;
+import ebb.core.rule.SeatChoice;
 import ebb.service.changes.ChangeViews;
 import ebb.service.changes.Rehearsals;
 import ebb.service.web.Allowed;
@@ -65,10 +69,10 @@ class RuleController {
     return database.read(
         session -> {
           var waiting = rules.waiting(session);
+          var all = rules.list(session);
+          var inForce = all.stream().map(Rules.Stored::rule).toList();
           return Listing.whole(
-              rules.list(session).stream()
-                  .map(one -> view(one, waiting.get(one.rule().name())))
-                  .toList());
+              all.stream().map(one -> view(one, inForce, waiting.get(one.rule().name()))).toList());
         });
   }
 
@@ -79,7 +83,8 @@ class RuleController {
         session -> {
           var rule = rules.get(session, name).orElseThrow(() -> unknown(name));
           return Requests.tagged(
-              rule.version(), view(rule, rules.waitingIn(session, name).orElse(null)));
+              rule.version(),
+              view(rule, rules.inForce(session), rules.waitingIn(session, name).orElse(null)));
         });
   }
 
@@ -162,8 +167,12 @@ class RuleController {
             new TreeMap<>(edit.values() == null ? Map.of() : edit.values()),
             new TreeMap<>(edit.references() == null ? Map.of() : edit.references()),
             new TreeSet<>(edit.groups() == null ? Set.of() : edit.groups()),
-            edit.seat() == null || edit.seat().isBlank() ? null : edit.seat().strip(),
-            Math.max(0, edit.leadDays()));
+            edit.seats() == null
+                ? List.of()
+                : edit.seats().stream().map(RuleController::choice).toList(),
+            Math.max(0, edit.leadDays()),
+            bound(edit.from()),
+            bound(edit.until()));
     var problems = check.rule(rule);
     if (!problems.isEmpty()) {
       throw new Refusal(Refusal.Kind.INVALID, problems);
@@ -171,7 +180,25 @@ class RuleController {
     return rule;
   }
 
-  private RuleView view(Rules.Stored stored, Long waitsIn) {
+  private static SeatChoice choice(SeatChoiceView seat) {
+    return new SeatChoice(
+        Requests.required(seat.seat(), "seats"), Requests.blankAsNull(seat.condition()));
+  }
+
+  private static Bound bound(BoundView bound) {
+    return bound == null
+        ? null
+        : new Bound(Requests.blankAsNull(bound.attribute()), bound.day(), bound.days());
+  }
+
+  private static BoundView view(Bound bound) {
+    return bound == null ? null : new BoundView(bound.attribute(), bound.day(), bound.days());
+  }
+
+  /**
+   * @param all rules in force
+   */
+  private RuleView view(Rules.Stored stored, List<Rule> all, Long waitsIn) {
     var rule = stored.rule();
     return new RuleView(
         rule.name(),
@@ -182,8 +209,11 @@ class RuleController {
         rule.values(),
         rule.references(),
         rule.groups(),
-        rule.seat(),
+        rule.seats().stream().map(one -> new SeatChoiceView(one.seat(), one.condition())).toList(),
         rule.leadDays(),
+        view(rule.from()),
+        view(rule.until()),
+        check.notes(rule, all),
         waitsIn);
   }
 }

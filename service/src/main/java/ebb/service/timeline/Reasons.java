@@ -13,6 +13,7 @@ import ebb.core.person.Stage;
 import ebb.core.problem.Where;
 import ebb.core.rule.DesiredAccount;
 import ebb.core.rule.Rule;
+import ebb.core.rule.Unclear;
 import ebb.core.rule.WhyNot;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
@@ -22,6 +23,7 @@ import ebb.store.people.Grants;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import ebb.store.rules.Rules;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -37,6 +39,8 @@ import org.springframework.stereotype.Component;
 /** Says why a person holds what they hold, and what is missing for what they do not. */
 @Component
 final class Reasons {
+  private static final int RULES_TOLD = 5;
+
   private final BusinessClock clock;
   private final Evaluator evaluator;
   private final Rules rules;
@@ -72,7 +76,10 @@ final class Reasons {
                     name,
                     stored.person(),
                     rules.getOrDefault(name, List.of()),
-                    Optional.ofNullable(evaluated.desired().get(name)),
+                    Optional.ofNullable(evaluated.desired().accounts().get(name)),
+                    evaluated.desired().unclear().stream()
+                        .filter(one -> one.application().equals(name))
+                        .toList(),
                     Optional.ofNullable(accounts.get(name)),
                     given))
         .toList();
@@ -84,6 +91,7 @@ final class Reasons {
       Person person,
       List<Rule> rules,
       Optional<DesiredAccount> desired,
+      List<Unclear> unclear,
       Optional<Account> account,
       List<Grant> given) {
     var stage = person.stage(clock.instant(), clock.zone());
@@ -100,7 +108,9 @@ final class Reasons {
         desired.map(one -> one.level().word()).orElse(null),
         rule.map(Rule::name).orElse(null),
         rule.map(Rule::condition).orElse(null),
-        because(application, person, stage, rule, desired, account),
+        unclear.isEmpty()
+            ? because(application, person, stage, rules, rule, desired, account)
+            : unclear(unclear),
         desired.map(one -> values(session, one, rules, account)).orElse(List.of()),
         groups(desired, account, given),
         seats(desired, account, given));
@@ -110,6 +120,7 @@ final class Reasons {
       String application,
       Person person,
       Stage stage,
+      List<Rule> rules,
       Optional<Rule> rule,
       Optional<DesiredAccount> desired,
       Optional<Account> account) {
@@ -135,12 +146,41 @@ final class Reasons {
       case PRESENT, LEAVING ->
           desired.isPresent()
               ? "Rule %s gives it, because its condition is true of them.".formatted(name)
-              : notEntitled(person, rule.get());
+              : rules.stream()
+                  .limit(RULES_TOLD)
+                  .map(one -> notEntitled(person, one))
+                  .collect(Collectors.joining(" "));
     };
+  }
+
+  private static String unclear(List<Unclear> unclear) {
+    return unclear.stream()
+            .map(
+                one ->
+                    "The %s of rule %s cannot be computed for them: %s."
+                        .formatted(one.field(), one.rule(), one.why()))
+            .collect(Collectors.joining(" "))
+        + " What depends on it stays as it is until the rule, or what it reads, is put right.";
   }
 
   /** What is missing, as far as the condition can be taken apart. */
   private String notEntitled(Person person, Rule rule) {
+    var today = LocalDate.ofInstant(clock.instant(), person.zone(clock.zone()));
+    if (rule.from() != null) {
+      var first = rule.from().of(person);
+      if (first.isEmpty()) {
+        return "Rule %s gives it from a day on that counts from their %s, which they have not."
+            .formatted(rule.name(), rule.from().attribute());
+      }
+      if (today.isBefore(first.get())) {
+        return "Not yet: rule %s gives it from %s, if its condition is true."
+            .formatted(rule.name(), first.get());
+      }
+    }
+    var last = Optional.ofNullable(rule.until()).flatMap(until -> until.of(person));
+    if (last.filter(today::isAfter).isPresent()) {
+      return "Rule %s gave it until %s.".formatted(rule.name(), last.get());
+    }
     var condition = evaluator.expressions().condition(rule.condition(), Where.field(rule.name()));
     var missing = WhyNot.of(condition, person);
     return missing.isEmpty()

@@ -7,11 +7,11 @@ import ebb.api.TimelineView;
 import ebb.core.application.Level;
 import ebb.core.change.Change;
 import ebb.core.departure.Procedure;
+import ebb.core.forecast.Moment;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import ebb.core.person.Stage;
 import ebb.service.evaluation.Evaluator;
-import ebb.service.evaluation.Evaluator.Ahead;
 import ebb.service.time.BusinessClock;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.Changes;
@@ -179,19 +179,17 @@ final class Timelines {
     }
 
     private void ahead(Map<String, LocalDate> ends) {
-      for (Ahead later : evaluator.ahead(session, person.id())) {
-        if (!later.at().isAfter(now)) {
-          continue;
+      var course = evaluator.courses(session, List.of(person.id()), Instant.MAX).getFirst();
+      for (var later : course.moments()) {
+        if (later.at().isAfter(now)) {
+          later
+              .desired()
+              .accounts()
+              .forEach((application, account) -> turnAhead(application, later, account.level()));
+          List.copyOf(turns.keySet()).stream()
+              .filter(later.desired()::isWithout)
+              .forEach(application -> turnAhead(application, later, Level.SUSPENDED));
         }
-        later.levels().forEach((application, level) -> turnAhead(application, later, level));
-        turns
-            .keySet()
-            .forEach(
-                application -> {
-                  if (!later.levels().containsKey(application)) {
-                    turnAhead(application, later, Level.SUSPENDED);
-                  }
-                });
       }
       ends.forEach(
           (application, day) -> {
@@ -201,7 +199,7 @@ final class Timelines {
     }
 
     /** Somebody who has departed is given no account; one that stands there is suspended. */
-    private void turnAhead(String application, Ahead later, Level level) {
+    private void turnAhead(String application, Moment later, Level level) {
       var before = latest(application);
       if (before.isEmpty() && (later.stage() == Stage.DEPARTED || level == Level.SUSPENDED)) {
         return;

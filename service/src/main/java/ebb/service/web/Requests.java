@@ -129,6 +129,11 @@ public final class Requests {
     }
   }
 
+  /** What says nothing is as good as left out. */
+  public static String blankAsNull(String text) {
+    return text == null || text.isBlank() ? null : text.strip();
+  }
+
   /** A text that must be there. */
   public static String required(String text, String field) {
     if (text == null || text.isBlank()) {

@@ -78,10 +78,6 @@ public final class Journal {
   private record Detail(String salt, String text) {
     private static final int SALT_DIGITS = 2 * SALT_BYTES;
 
-    static Detail of(byte[] salt, String text) {
-      return new Detail(HexFormat.of().formatHex(salt), text);
-    }
-
     /** As JSON is how entries were kept at first. */
     static Detail read(String kept) {
       return kept.startsWith("{")
@@ -114,9 +110,13 @@ public final class Journal {
     for (var deed : deeds) {
       var row = entry(numbers.pop(), at.truncatedTo(ChronoUnit.MICROS), deed);
       if (deed.isDetailed()) {
-        var detail = Detail.of(SecretBox.random(SALT_BYTES), Json.write(deed.details()));
-        row.commitment = detail.commitment();
-        row.details = boxes.get(deed.person()).seal(detail.written());
+        var salt = SecretBox.random(SALT_BYTES);
+        var text = Json.write(deed.details());
+        row.commitment = Chain.commitment(salt, text);
+        row.details =
+            boxes
+                .get(deed.person())
+                .seal(new Detail(HexFormat.of().formatHex(salt), text).written());
       }
       entries.add(row);
     }

@@ -5,10 +5,12 @@ import ebb.core.operator.Reach;
 import ebb.core.person.Assertions;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
+import ebb.core.rule.Unclear;
 import ebb.store.Among;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import ebb.store.ReachClause;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -257,12 +259,18 @@ public final class People {
    * A person as resolved.
    *
    * @param wakesAt the next instant at which something changes by itself; null if none
+   * @param unclear what could not be computed for them
    */
-  public record Resolved(Person person, String login, Instant wakesAt) {}
+  public record Resolved(Person person, String login, Instant wakesAt, List<Unclear> unclear) {
+    /** Null if there is nothing: most have nothing, and are not to be looked through. */
+    private String unclearText() {
+      return unclear.isEmpty() ? null : Json.write(unclear);
+    }
+  }
 
   /** Keeps a resolved person. An unchanged person is not written. */
   public void keep(StatelessSession session, Person person, String login, Instant wakesAt) {
-    keep(session, List.of(new Resolved(person, login, wakesAt)), Set.of());
+    keep(session, List.of(new Resolved(person, login, wakesAt, List.of())), Set.of());
   }
 
   /**
@@ -307,7 +315,30 @@ public final class People {
   private static boolean differs(PersonEntity row, Resolved one, String attributes) {
     return !row.attributes.equals(attributes)
         || !Objects.equals(row.login, one.login())
-        || !Objects.equals(row.wakesAt, one.wakesAt());
+        || isOtherwiseAhead(row, one);
+  }
+
+  private static boolean isOtherwiseAhead(PersonEntity row, Resolved one) {
+    return !Objects.equals(row.wakesAt, one.wakesAt())
+        || !Objects.equals(row.unclear, one.unclearText());
+  }
+
+  /**
+   * Keeps of people only what follows from rules: when something changes by itself, and what is
+   * unclear. Those who are unchanged are not written; nor those who are not known.
+   */
+  public void keepAhead(StatelessSession session, Collection<Resolved> all) {
+    var known = rows(session, all.stream().map(one -> one.person().id()).toList());
+    var edited = new ArrayList<PersonEntity>();
+    for (var one : all) {
+      var row = known.get(one.person().id().value());
+      if (row != null && isOtherwiseAhead(row, one)) {
+        row.wakesAt = one.wakesAt();
+        row.unclear = one.unclearText();
+        edited.add(row);
+      }
+    }
+    session.updateMultiple(edited);
   }
 
   private static PersonEntity filled(PersonEntity row, Resolved one, String attributes) {
@@ -319,6 +350,7 @@ public final class People {
     }
     row.login = one.login();
     row.wakesAt = one.wakesAt();
+    row.unclear = one.unclearText();
     row.version++;
     return row;
   }
@@ -444,6 +476,33 @@ public final class People {
             .setMaxResults(limit)
             .list());
   }
+
+  /**
+   * People for whom something changes by itself up to an instant, soonest first.
+   *
+   * @param after the last one of the page before; null for the first page
+   */
+  public List<Waking> waking(
+      StatelessSession session, Instant until, Reach reach, Waking after, int limit) {
+    var within = ReachClause.on("p.id", reach);
+    var query =
+        session
+            .createSelectionQuery(
+                "select new ebb.store.people.People$Waking(p.id, p.wakesAt) from PersonEntity p"
+                    + " where p.wakesAt <= :until"
+                    + " and (p.wakesAt > :at or p.wakesAt = :at and p.id > :last)"
+                    + within.within()
+                    + " order by p.wakesAt, p.id",
+                Waking.class)
+            .setParameter("until", until)
+            .setParameter("at", after == null ? Instant.EPOCH : after.at())
+            .setParameter("last", after == null ? 0 : after.id())
+            .setMaxResults(limit);
+    return within.fill(query).list();
+  }
+
+  /** Somebody, and the next instant at which something changes for them by itself. */
+  public record Waking(long id, Instant at) {}
 
   /** How many people something is due for by itself. */
   public long countWakingBy(StatelessSession session, Instant instant) {

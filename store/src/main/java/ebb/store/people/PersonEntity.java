@@ -44,5 +44,7 @@ class PersonEntity {
   @Column(name = "wakes_at")
   Instant wakesAt;
 
+  String unclear;
+
   long version;
 }

@@ -1,0 +1,27 @@
+package ebb.api;
+
+import java.time.LocalDate;
+import java.util.List;
+
+/**
+ * What dates alone will bring, day by day; days on which nothing happens are left out.
+ *
+ * @param zone in which the days are
+ * @param seats what will change in how many are taken
+ */
+public record ForecastView(
+    LocalDate from, LocalDate until, String zone, List<DayView> days, List<SeatsAheadView> seats) {
+  /**
+   * @param people how many it concerns
+   */
+  public record DayView(LocalDate day, long people, List<DayCountView> counts) {}
+
+  /** How many steps of a kind there are in an application. */
+  public record DayCountView(String application, String kind, long count) {}
+
+  /**
+   * @param more how many will be taken
+   * @param fewer how many will be freed; those of suspended accounts are not, before their closing
+   */
+  public record SeatsAheadView(String application, String seat, long more, long fewer) {}
+}
