@@ -22,6 +22,7 @@ import ebb.store.operators.Operators;
 import ebb.store.operators.SignIns;
 import ebb.store.operators.Tokens;
 import ebb.store.people.EmergencyStops;
+import ebb.store.people.EndWarnings;
 import ebb.store.people.Grants;
 import ebb.store.people.Holds;
 import ebb.store.people.Logins;
@@ -105,6 +106,11 @@ class StoreBeans {
   @Bean
   Grants grants() {
     return new Grants();
+  }
+
+  @Bean
+  EndWarnings endWarnings() {
+    return new EndWarnings();
   }
 
   @Bean

@@ -29,6 +29,8 @@ public record Notice(
     WELCOME,
     /** The password was reset; asks for a new one. */
     RESET,
+    /** To a sponsor: somebody's last day is near; asks whether it is to be later. */
+    ENDING,
     /** To an operator: what they began and did not wait for is done. */
     DONE,
     /** To an operator: something nobody began stands still, and needs one of them. */
@@ -36,7 +38,7 @@ public record Notice(
 
     /** Whether it asks its reader for something, with a link that works once. */
     public boolean asks() {
-      return this == WELCOME || this == RESET;
+      return this == WELCOME || this == RESET || this == ENDING;
     }
   }
 

@@ -11,7 +11,7 @@ import org.springframework.stereotype.Component;
 
 /** Where mail reaches people. */
 @Component
-final class Addresses {
+public final class Addresses {
   private final Accounts accounts;
   private final People people;
 
@@ -21,7 +21,7 @@ final class Addresses {
   }
 
   /** Where somebody at work is reached; a private address where there is no other. */
-  Optional<String> atWork(StatelessSession session, PersonId id) {
+  public Optional<String> atWork(StatelessSession session, PersonId id) {
     return accounts.of(session, List.of(id)).getOrDefault(id, List.of()).stream()
         .filter(account -> account.level().exists())
         .flatMap(account -> account.observed().texts("emails.work").stream())

@@ -1,9 +1,21 @@
 package ebb.service.notices;
 
+import ebb.core.notice.Ask;
+import ebb.core.notice.Notice;
+import ebb.service.notices.Asking.Page;
+import ebb.service.time.BusinessClock;
 import ebb.service.web.Open;
+import ebb.store.Database;
+import ebb.store.SecretBox;
+import ebb.store.notices.Notices;
+import ebb.store.people.People;
+import ebb.store.people.StoredPerson;
 import java.nio.charset.StandardCharsets;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BiFunction;
 import org.springframework.http.CacheControl;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -12,7 +24,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import org.springframework.web.util.HtmlUtils;
 
 /** The pages of asks, for people who have nothing but a link. They need no script. */
 @RestController
@@ -28,86 +39,55 @@ class AskController {
       color:inherit}button{font:inherit;margin-top:1.5rem;padding:.6rem 1.2rem;border:0;background:#1c6b6a;color:#fff}\
       :focus-visible{outline:3px solid #c4692f;outline-offset:2px}.why{border-left:.25rem solid #c4692f;padding-left:.75rem}""";
 
-  private final Asks asks;
+  private final Database database;
+  private final BusinessClock clock;
+  private final Notices notices;
+  private final People people;
+  private final Map<Notice.Kind, Asking> askings = new EnumMap<>(Notice.Kind.class);
 
-  AskController(Asks asks) {
-    this.asks = asks;
+  AskController(
+      Database database,
+      BusinessClock clock,
+      Notices notices,
+      People people,
+      List<Asking> askings) {
+    this.database = database;
+    this.clock = clock;
+    this.notices = notices;
+    this.people = people;
+    askings.forEach(one -> one.kinds().forEach(kind -> this.askings.put(kind, one)));
   }
 
   @GetMapping(produces = MediaType.TEXT_HTML_VALUE)
   ResponseEntity<byte[]> show(@PathVariable String token) {
-    return asks.open(token)
-        .map(
-            person ->
-                page(
-                    HttpStatus.OK,
-                    "Choose a password",
-                    form(person.displayName(), person.login(), null)))
-        .orElseGet(AskController::over);
+    return page(open(token, (ask, person) -> askings.get(ask.kind()).show(ask, person)));
   }
 
   @PostMapping(
       consumes = MediaType.APPLICATION_FORM_URLENCODED_VALUE,
       produces = MediaType.TEXT_HTML_VALUE)
-  ResponseEntity<byte[]> choose(
-      @PathVariable String token, @RequestParam String password, @RequestParam String again) {
-    var person = asks.open(token);
-    return switch (asks.choose(token, password, again)) {
-      case Asks.Answer.Over() -> over();
-      case Asks.Answer.TooWeak(var why) ->
-          page(
-              HttpStatus.UNPROCESSABLE_CONTENT,
-              "Choose a password",
-              form(person.orElseThrow().displayName(), person.orElseThrow().login(), why));
-      case Asks.Answer.NotEverywhere(_, var open) ->
-          page(
-              HttpStatus.SERVICE_UNAVAILABLE,
-              "Not everywhere yet",
-              "<p>The password is not set yet in: %s. That is no fault of yours.</p><p>Open the same link again in a few minutes.</p>"
-                  .formatted(HtmlUtils.htmlEscape(String.join(", ", open))));
-      case Asks.Answer.Set(var applications) ->
-          page(
-              HttpStatus.OK,
-              "Your password is set",
-              "<p>You can sign in now as <strong>%s</strong>, in: %s.</p>"
-                  .formatted(
-                      HtmlUtils.htmlEscape(person.orElseThrow().login()),
-                      HtmlUtils.htmlEscape(String.join(", ", applications))));
-    };
+  ResponseEntity<byte[]> answer(
+      @PathVariable String token, @RequestParam Map<String, String> answers) {
+    return page(open(token, (ask, person) -> askings.get(ask.kind()).answer(ask, person, answers)));
   }
 
-  private static String form(String name, String login, String why) {
-    return """
-        <p>For %s. Your sign-in name is <strong>%s</strong>.</p>%s
-        <form method="post"><label for="password">Password, at least %d characters</label>
-        <input id="password" name="password" type="password" autocomplete="new-password" required minlength="%d">
-        <label for="again">The same again</label>
-        <input id="again" name="again" type="password" autocomplete="new-password" required>
-        <button>Set my password</button></form>"""
-        .formatted(
-            HtmlUtils.htmlEscape(name),
-            HtmlUtils.htmlEscape(login),
-            why == null
-                ? ""
-                : "<p class=\"why\" role=\"alert\">" + HtmlUtils.htmlEscape(why) + "</p>",
-            Asks.SHORTEST,
-            Asks.SHORTEST);
+  private Page open(String token, BiFunction<Ask, StoredPerson, Page> then) {
+    var hash = SecretBox.hash(token);
+    var ask =
+        database
+            .read(session -> notices.ask(session, hash))
+            .filter(one -> one.isOpenAt(clock.instant()));
+    var person = ask.flatMap(one -> database.read(session -> people.get(session, one.person())));
+    return person.isEmpty() ? Asking.OVER : then.apply(ask.get(), person.get());
   }
 
-  private static ResponseEntity<byte[]> over() {
-    return page(
-        HttpStatus.GONE,
-        "This link is over",
-        "<p>It was used already, or its time has run out.</p><p>Ask your administrator for a new one.</p>");
-  }
-
-  private static ResponseEntity<byte[]> page(HttpStatus status, String title, String content) {
+  private static ResponseEntity<byte[]> page(Page page) {
     var html =
         """
         <!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
         <title>%1$s</title><style>%2$s</style></head><body><main><h1>%1$s</h1>%3$s</main></body></html>"""
-            .formatted(title, STYLE, content);
-    return ResponseEntity.status(status)
+            .formatted(page.title(), STYLE, page.content());
+    return ResponseEntity.status(page.status())
         .contentType(new MediaType(MediaType.TEXT_HTML, StandardCharsets.UTF_8))
         .cacheControl(CacheControl.noStore())
         .header(

@@ -13,6 +13,7 @@ import ebb.store.people.People;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Base64;
+import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -52,6 +53,7 @@ final class Outbox {
   private final People people;
   private final Journal journal;
   private final JavaMailSender mail;
+  private final Map<Notice.Kind, Asking> askings = new EnumMap<>(Notice.Kind.class);
   private final String from;
   private final String publicAddress;
 
@@ -62,6 +64,7 @@ final class Outbox {
       People people,
       Journal journal,
       JavaMailSender mail,
+      List<Asking> askings,
       @Value("${ebb.mail-from}") String from,
       @Value("${ebb.public-address}") String publicAddress) {
     this.database = database;
@@ -70,6 +73,7 @@ final class Outbox {
     this.people = people;
     this.journal = journal;
     this.mail = mail;
+    askings.forEach(one -> one.kinds().forEach(kind -> this.askings.put(kind, one)));
     this.from = from;
     this.publicAddress = publicAddress;
   }
@@ -118,24 +122,7 @@ final class Outbox {
         Base64.getUrlEncoder().withoutPadding().encodeToString(SecretBox.random(TOKEN_BYTES));
     notices.open(session, ask(notice, token));
     var person = people.get(session, notice.person()).orElseThrow();
-    return """
-        %s
-
-        This is about the accounts of %s. The sign-in name is: %s
-
-        Choose a password here. The link works once, and for seven days:
-        %s/ask/%s
-
-        If this reached you by mistake, do nothing and tell your administrator.
-        """
-        .formatted(
-            notice.kind() == Notice.Kind.WELCOME
-                ? "Welcome. The accounts are ready."
-                : "The password was reset. The old one no longer works.",
-            person.displayName(),
-            person.login(),
-            publicAddress,
-            token);
+    return askings.get(notice.kind()).letter(notice, person, publicAddress + "/ask/" + token);
   }
 
   private String telling(Notice notice) {

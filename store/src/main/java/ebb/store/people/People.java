@@ -48,6 +48,7 @@ public final class People {
           LoginNameEntity.class,
           GrantEntity.class,
           EmergencyStopEntity.class,
+          EndWarningEntity.class,
           HoldEntity.class);
 
   public Optional<StoredPerson> get(StatelessSession session, PersonId id) {
