@@ -21,6 +21,7 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
       { path: '/who', component: () => import('./pages/PeoplePage.vue') },
       { path: '/who/duplicates', component: () => import('./pages/DuplicatesPage.vue') },
       { path: '/who/conflicts', component: () => import('./pages/ConflictsPage.vue') },
+      { path: '/who/new', component: () => import('./pages/PersonNewPage.vue'), meta: { act: 'edit-people' } },
       { path: '/who/:id', component: () => import('./pages/PersonPage.vue'), props: true },
       { path: '/where', component: () => import('./pages/ApplicationsPage.vue') },
       { path: '/where/new', component: () => import('./pages/ApplicationNewPage.vue') },

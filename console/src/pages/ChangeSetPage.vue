@@ -11,6 +11,7 @@ import PageHead from '../parts/PageHead.vue'
 import ReleaseAct from '../parts/ReleaseAct.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
 import SetCounts from '../parts/SetCounts.vue'
+import SetEffects from '../parts/SetEffects.vue'
 import StateView from '../parts/StateView.vue'
 import WhenText from '../parts/WhenText.vue'
 import { useSession } from '../session'
@@ -117,6 +118,11 @@ async function act(path: string, body?: unknown): Promise<void> {
       <ReleaseAct :set="set" :chosen="chosen" @released="taken" @stale="reload" />
       <FollowBar :set="set" />
       <ul v-if="set.cannotBeTakenBack.length && set.state !== 'discarded'" class="small soft"><li v-for="one in set.cannotBeTakenBack" :key="one">{{ one }}</li></ul>
+      <template v-if="set.state === 'shown' && (set.cause === 'hand' || set.cause === 'rule') && set.counts.length">
+        <h2>Gained and lost</h2>
+        <SetEffects :set="set.id" />
+        <h2>What it changes</h2>
+      </template>
       <SetCounts v-if="set.counts.length" :counts="set.counts" />
       <p v-else>It brings no changes: everything is as it would be.</p>
       <template v-if="set.troubles.length">

@@ -6,6 +6,7 @@ import Select from 'primevue/select'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
+import MovePeople from '../parts/MovePeople.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
 import StateView from '../parts/StateView.vue'
@@ -108,6 +109,7 @@ onBeforeUnmount(() => observer?.disconnect())
 
 const { isBusy, trouble: refused, run } = useAct()
 const doing = ref<'edit' | 'reset' | null>(null)
+const isMoving = ref(false)
 const edited = ref('department')
 const value = ref('')
 const until = ref('')
@@ -133,6 +135,7 @@ function begin(what: 'edit' | 'reset'): void {
 <template>
   <PageHead title="People">
     <template #facts><span role="status">{{ counted }}{{ isFiltered && counted ? ' found' : '' }}</span></template>
+    <Button v-if="session.may('edit-people')" as="router-link" to="/who/new" label="Somebody new" />
     <Button v-if="session.may('see-imports')" as="router-link" to="/who/duplicates" severity="secondary" label="Who may be one" />
     <Button v-if="session.may('export')" as="a" severity="secondary" :href="exportTo" download label="Export this list" />
   </PageHead>
@@ -153,6 +156,7 @@ function begin(what: 'edit' | 'reset'): void {
   <div v-if="selection.size" class="chosen" role="region" aria-label="Chosen people">
     <strong>{{ count(selection.size, 'person', 'people') }} chosen</strong> <span class="soft small">The choice stays while you filter on.</span>
     <Button v-if="session.may('edit-people')" size="small" :label="`Set a value for ${count(selection.size, 'person', 'people')}`" @click="begin('edit')" />
+    <Button v-if="session.may('edit-people')" severity="secondary" size="small" :label="`Move ${count(selection.size, 'person', 'people')}`" @click="isMoving = true" />
     <Button v-if="session.may('reset')" size="small" severity="secondary" :label="`Reset passwords of ${count(selection.size, 'person', 'people')}`" @click="begin('reset')" />
     <Button size="small" severity="secondary" label="Choose nobody" @click="selection.clear()" />
   </div>
@@ -183,6 +187,7 @@ function begin(what: 'edit' | 'reset'): void {
   </StateView>
   <p ref="end" class="soft small" role="status">{{ list.items.value && list.hasMore.value ? 'More follow …' : '' }}</p>
 
+  <MovePeople v-if="isMoving" :people="[...selection.people.keys()]" :names="names" @close="isMoving = false" @shown="selection.clear()" />
   <Dialog :visible="doing !== null" modal :draggable="false" :header="doing === 'edit' ? `Set a value for ${count(selection.size, 'person', 'people')}` : `Reset passwords of ${count(selection.size, 'person', 'people')}`" @update:visible="doing = null">
     <form class="fields" @submit.prevent="carryOut">
       <ProblemNote v-if="refused" :problems="refused.problems" />

@@ -6,8 +6,10 @@ import { api, query, type Page, type Schemas } from '../api/client'
 import EditPerson from '../parts/EditPerson.vue'
 import EmergencyStop from '../parts/EmergencyStop.vue'
 import LevelMark from '../parts/LevelMark.vue'
+import MovePeople from '../parts/MovePeople.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
+import RenamePerson from '../parts/RenamePerson.vue'
 import StateView from '../parts/StateView.vue'
 import TideLine from '../parts/TideLine.vue'
 import WhenText from '../parts/WhenText.vue'
@@ -38,6 +40,8 @@ const managerName = computed(() => why.data.value?.flatMap((one) => one.values).
 const { isBusy, trouble: refused, run } = useAct()
 const emergency = ref<InstanceType<typeof EmergencyStop> | null>(null)
 const isEditing = ref(false)
+const isRenaming = ref(false)
+const isMoving = ref(false)
 const isResetting = ref(false)
 const SOURCES: Record<string, string> = { hand: 'set by hand; change or take it away here' }
 
@@ -60,7 +64,11 @@ async function reset(): Promise<void> {
       <span v-for="hold in person.holds" :key="hold.id" class="signal">held by {{ hold.setBy }}: {{ hold.reason }}</span>
     </template>
     <template v-if="person">
-      <Button v-if="session.may('edit-people')" label="Edit" @click="isEditing = true" />
+      <template v-if="session.may('edit-people')">
+        <Button label="Edit" @click="isEditing = true" />
+        <Button label="Rename …" severity="secondary" @click="isRenaming = true" />
+        <Button label="Move …" severity="secondary" @click="isMoving = true" />
+      </template>
       <template v-if="session.may('reset') && person.accounts.length">
         <Button v-if="!isResetting" label="Reset password" severity="secondary" @click="isResetting = true" />
         <span v-else class="acts sure"><span>All passwords stop working at once.</span><Button severity="warn" :label="`Reset for ${person.displayName}`" :loading="isBusy" @click="reset" /><Button severity="secondary" label="Leave it" @click="isResetting = false" /></span>
@@ -112,6 +120,8 @@ async function reset(): Promise<void> {
         </StateView>
       </div>
       <EditPerson v-if="isEditing" :person="person" @close="isEditing = false" />
+      <RenamePerson v-if="isRenaming" :person="person" @close="isRenaming = false" />
+      <MovePeople v-if="isMoving" :people="[person.id]" :names="[person.displayName]" @close="isMoving = false" />
     </template>
   </StateView>
 </template>

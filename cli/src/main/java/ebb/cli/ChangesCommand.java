@@ -6,6 +6,9 @@ import ebb.api.AttemptView;
 import ebb.api.ChangeSetView;
 import ebb.api.ChangeView;
 import ebb.api.CountView;
+import ebb.api.EffectsView;
+import ebb.api.EffectsView.EffectView;
+import ebb.api.EffectsView.LosingView;
 import ebb.api.ReleaseRequest;
 import java.time.Duration;
 import java.util.List;
@@ -66,6 +69,44 @@ final class ChangesCommand {
         .stream()
         .map(count -> count.getValue() + " " + count.getKey())
         .collect(Collectors.joining(", "));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "What people gain and lose by a set, and what the accounts own that are lost.")
+  void effects(@Parameters(paramLabel = "ID") long id) {
+    var effects = main.service().get(PATH + "/" + id + "/effects", EffectsView.class);
+    var out = main.output();
+    out.one(
+        effects,
+        () -> {
+          if (effects.effects().isEmpty()) {
+            out.line("Nobody gains or loses anything by it.");
+          }
+          effects.effects().forEach(one -> out.line("  %s", words(one)));
+          effects.losing().forEach(one -> out.line("  %s", words(one)));
+        });
+  }
+
+  private static String words(EffectView one) {
+    return "%-16s %-28s %5d gain it  %5d lose it"
+        .formatted(
+            one.application(),
+            one.name() == null ? one.what() : one.what() + " " + one.name(),
+            one.gain(),
+            one.loss());
+  }
+
+  private static String words(LosingView one) {
+    if (one.owned() == null) {
+      return "%s in %s: what it owns is not known".formatted(one.displayName(), one.application());
+    }
+    var owned =
+        one.owned().stream()
+            .map(kind -> "%d %s".formatted(kind.items(), kind.kind()))
+            .collect(Collectors.joining(", "));
+    return "%s in %s owns %s"
+        .formatted(one.displayName(), one.application(), owned.isEmpty() ? "nothing" : owned);
   }
 
   @Command(

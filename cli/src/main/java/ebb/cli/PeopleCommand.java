@@ -14,6 +14,9 @@ import ebb.api.OtherPerson;
 import ebb.api.PersonEdit;
 import ebb.api.PersonSummary;
 import ebb.api.PersonView;
+import ebb.api.RenameRequest;
+import ebb.api.RenameView;
+import ebb.api.RenameView.DerivedView;
 import ebb.api.WhyView;
 import java.time.LocalDate;
 import java.util.List;
@@ -184,6 +187,50 @@ final class PeopleCommand {
                     new PersonEdit(new TreeMap<>(attributes), until),
                     ChangeSetView.class),
             release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description =
+          "Show what new names would change: what they are called, how they sign in, and what"
+              + " follows in each application.")
+  void rename(
+      @Parameters(paramLabel = "ID") long id,
+      @Option(names = "--given", paramLabel = "NAME") String given,
+      @Option(names = "--family", paramLabel = "NAME") String family,
+      @Option(
+              names = "--shown-as",
+              paramLabel = "NAME",
+              description = "how others see them; default as it follows from the names")
+          String shown,
+      @Option(
+              names = "--login",
+              paramLabel = "LOGIN",
+              description = "by which they sign in from now on; name the one they have to keep it")
+          String login,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    var request = new RenameRequest(given, family, shown, login);
+    var path = PATH + "/" + id + "/rename";
+    var preview = main.service().post(path + "/preview", request, RenameView.class);
+    if (main.output().isForPeople()) {
+      preview.derived().forEach(this::beforeAndAfter);
+      preview
+          .keys()
+          .forEach(
+              key -> main.output().line("  known to %s by %s, as before", key.source(), key.key()));
+    }
+    new Sets(main).shown(main.service().post(path, request, ChangeSetView.class), release);
+  }
+
+  private void beforeAndAfter(DerivedView one) {
+    var what = (one.application() == null ? "" : one.application() + " ") + one.attribute();
+    var before = String.join(", ", one.before());
+    var after = String.join(", ", one.after());
+    if (before.equals(after)) {
+      main.output().line("  %-28s %s, as before", what, before);
+    } else {
+      main.output().line("  %-28s %s -> %s", what, before, after);
+    }
   }
 
   @Command(

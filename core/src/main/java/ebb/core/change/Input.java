@@ -55,6 +55,16 @@ public sealed interface Input {
   /** An account is nobody's from now on. */
   record Unlink(PersonId person, long account) implements Input {}
 
+  /**
+   * A person signs in by this name from now on.
+   *
+   * @param kept whether it stays whatever their name becomes
+   * @param before the login they had; null if none
+   * @param wasKept whether that one was to stay
+   */
+  record Login(PersonId person, String login, boolean kept, String before, boolean wasKept)
+      implements Input {}
+
   record Give(PersonId person, Grant grant) implements Input {}
 
   record EndGrant(PersonId person, long grant) implements Input {}

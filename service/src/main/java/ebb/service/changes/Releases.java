@@ -471,6 +471,18 @@ public final class Releases {
       }
       case Input.Link(var id, var account) -> linked(session, set, id, account);
       case Input.Unlink(var id, var account) -> unlinked(session, set, id, account);
+      case Input.Login(var id, var login, var kept, _, _) -> {
+        if (login != null
+            && logins.owner(session, login).filter(one -> !one.equals(id)).isEmpty()) {
+          logins.allocate(session, id, login, kept, clock.instant());
+        }
+        yield new Deed(
+            set.createdBy(),
+            "said by which name a person signs in (change set %d)".formatted(set.id()),
+            id,
+            null,
+            Map.of("login", String.valueOf(person.subject().login())));
+      }
       case Input.Give(var id, var grant) -> {
         grants.give(session, grant, set.id());
         holdMembership(session, grant);

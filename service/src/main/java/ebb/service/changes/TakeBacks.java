@@ -151,6 +151,8 @@ public final class TakeBacks {
           new Input.MoveKey(from, source, key, person);
       case Input.Link(var person, var account) -> new Input.Unlink(person, account);
       case Input.Unlink(var person, var account) -> new Input.Link(person, account);
+      case Input.Login(var person, var login, var kept, var before, var wasKept) ->
+          new Input.Login(person, before, wasKept, login, kept);
       case Input.Assert _, Input.Give _, Input.EndGrant _ ->
           throw new IllegalStateException("It has its own way back: " + done);
     };

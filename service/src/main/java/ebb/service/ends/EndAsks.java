@@ -1,6 +1,7 @@
 package ebb.service.ends;
 
 import ebb.core.notice.Ask;
+import ebb.core.imports.Source;
 import ebb.core.notice.Notice;
 import ebb.core.person.Attributes;
 import ebb.core.problem.Problem;
@@ -29,8 +30,9 @@ import org.springframework.stereotype.Component;
 import org.springframework.web.util.HtmlUtils;
 
 /**
- * Asks a sponsor whether a last day is to be later. An extension is set by hand up to its own last
- * day, so that it leaves nothing behind; whoever is extended keeps what they have.
+ * Asks a sponsor whether a last day is to be later. Where a source has the say, an extension holds
+ * up to its own last day only, so that it leaves nothing behind; whoever is extended keeps what they
+ * have.
  */
 @Component
 final class EndAsks implements Asking {
@@ -121,7 +123,7 @@ final class EndAsks implements Asking {
           edits.edit(
               ask.person(),
               Map.of(Attributes.END_DATE, until.toString()),
-              until,
+              isSetByHand(person) ? null : until,
               null,
               by(ask),
               _ -> {});
@@ -138,6 +140,12 @@ final class EndAsks implements Asking {
         "It goes on",
         "<p>%s's last day is now %s. They keep what they have.</p>"
             .formatted(name(person), DAY.format(until)));
+  }
+
+  /** Then there is no source that would have the say again, and no last day left. */
+  private static boolean isSetByHand(StoredPerson person) {
+    var held = person.person().attributes().get(Attributes.END_DATE);
+    return held == null || held.source().equals(Source.HAND);
   }
 
   private static String by(Ask ask) {

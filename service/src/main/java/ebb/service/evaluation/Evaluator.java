@@ -190,6 +190,33 @@ public final class Evaluator {
   }
 
   /**
+   * Somebody before and after an edit of their names.
+   *
+   * @param after what would be of them with it
+   */
+  public record Renamed(Subject subject, Desired desired, Subject after, Desired desiredAfter) {}
+
+  /**
+   * What an edit of names would make of a person and their accounts; nothing is kept.
+   *
+   * @param input the edit
+   * @param login by which they are to sign in; null for the one that follows
+   */
+  public Renamed renamed(StatelessSession session, Input.Assert input, Input.Login login) {
+    var who = new TreeSet<>(Set.of(input.person()));
+    var before = new Run(session, who, null);
+    var after = new Run(session, who, null);
+    after.take(login == null ? List.of(input) : List.of(input, login));
+    var subject = before.subject(input.person());
+    var renamed = after.subject(input.person());
+    return new Renamed(
+        subject,
+        before.desire.of(subject, before::person, before.now),
+        renamed,
+        after.desire.of(renamed, after::person, after.now));
+  }
+
+  /**
    * What a condition comes to for somebody.
    *
    * @param failure why it cannot be computed for them; null if it can
@@ -242,6 +269,15 @@ public final class Evaluator {
               .flatMap(id -> persons.get(id).manager().stream())
               .filter(id -> !persons.containsKey(id))
               .collect(Collectors.toCollection(TreeSet::new)));
+    }
+
+    /** As if these inputs of one person had been made. */
+    private void take(List<? extends Input> made) {
+      var id = made.getFirst().person();
+      inputs.put(id, List.copyOf(made));
+      asserted.put(id, withInputs(id, asserted.get(id)));
+      persons.put(
+          id, Person.resolve(id, asserted.get(id), source -> ranks.getOrDefault(source, 0)));
     }
 
     /** What another has loaded, without the set's edits of rules. */
@@ -316,7 +352,12 @@ public final class Evaluator {
                   .ifPresent(account -> accountsOf(id).add(account.of(id).leftAlone(null)));
           case Input.Unlink(_, var number) ->
               accountsOf(id).removeIf(account -> account.id() == number);
-          case Input.Assert _, Input.Rekey _, Input.MoveKey _, Input.Give _, Input.EndGrant _ -> {}
+          case Input.Assert _,
+              Input.Rekey _,
+              Input.MoveKey _,
+              Input.Login _,
+              Input.Give _,
+              Input.EndGrant _ -> {}
         }
       }
     }
@@ -344,14 +385,16 @@ public final class Evaluator {
     }
 
     private List<Assertions> withInputs(PersonId id, List<Assertions> now) {
+      // What is only tried out belongs to no set.
+      long cause = set == null ? 0 : set;
       var bySource = new TreeMap<String, Assertions>();
       now.forEach(assertions -> bySource.put(assertions.source(), assertions));
       for (var input : inputs.getOrDefault(id, List.of())) {
         if (input instanceof Input.Assert(_, var source, _, _, var edits, var until)) {
           bySource.merge(
               source,
-              Assertions.none(id, source).with(edits, until, this.now, set),
-              (before, _) -> before.with(edits, until, this.now, set));
+              Assertions.none(id, source).with(edits, until, this.now, cause),
+              (before, _) -> before.with(edits, until, this.now, cause));
         }
       }
       return bySource.values().stream().filter(all -> !all.values().isEmpty()).toList();
@@ -364,7 +407,12 @@ public final class Evaluator {
         switch (input) {
           case Input.Give(_, var grant) -> byId.put(grant.id(), grant);
           case Input.EndGrant(_, var grant) -> byId.remove(grant);
-          case Input.Assert _, Input.Rekey _, Input.MoveKey _, Input.Link _, Input.Unlink _ -> {}
+          case Input.Assert _,
+              Input.Rekey _,
+              Input.MoveKey _,
+              Input.Login _,
+              Input.Link _,
+              Input.Unlink _ -> {}
         }
       }
       return List.copyOf(byId.values());
@@ -438,6 +486,11 @@ public final class Evaluator {
     /** A login that no longer fits the name gives way to a new one. */
     private String login(Person person, Logins.Held names) {
       var current = names.current();
+      var chosen = chosenLogin(person.id());
+      if (chosen.isPresent()) {
+        reserved.names.put(chosen.get(), person.id());
+        return chosen.get();
+      }
       if (person.attributes().isEmpty()
           || person.stage(now, clock.zone()) == Stage.DEPARTED
           || (current != null && (names.isFound() || LoginScheme.fits(current, person)))) {
@@ -448,6 +501,15 @@ public final class Evaluator {
               .orElseGet(() -> LoginScheme.allocate(person, name -> isFree(name, person.id())));
       reserved.names.put(login, person.id());
       return login;
+    }
+
+    /** What the set says, unless somebody else got it meanwhile. */
+    private Optional<String> chosenLogin(PersonId id) {
+      return inputs.getOrDefault(id, List.of()).stream()
+          .filter(Input.Login.class::isInstance)
+          .map(input -> ((Input.Login) input).login())
+          .filter(login -> login != null && isFree(login, id))
+          .reduce((_, last) -> last);
     }
 
     /** By which somebody new signs in where they were found; null if there is no such name. */

@@ -87,11 +87,13 @@ class Security {
 
   /**
    * What a browser sends on its own account: with its cookie, or to sign somebody in. A request
-   * that carries a token, or nothing at all, borrows nobody's authority.
+   * that carries a token, or nothing at all, borrows nobody's authority; nor does the answer to an
+   * ask, whose address nobody else knows, also where an operator gives it.
    */
   private static boolean canBeForged(HttpServletRequest request) {
     return !READS.contains(request.getMethod())
         && request.getHeader(HttpHeaders.AUTHORIZATION) == null
+        && !request.getRequestURI().startsWith("/ask/")
         && (Cookies.of(request, Cookies.SIGN_IN).isPresent()
             || Set.of(SIGN_IN, SIGN_IN_BY_LINK).contains(request.getRequestURI()));
   }

@@ -108,7 +108,8 @@ public final class HandEdits {
       Consumer<Person> allowed) {
     var person = get(id);
     expect(person, version);
-    return edit(List.of(person), attributes, until, "edit of " + person.displayName(), by, allowed);
+    return edit(
+        List.of(person), attributes, until, title(person.displayName(), attributes), by, allowed);
   }
 
   /** Shows what the same edit would change for several people. */
@@ -119,7 +120,14 @@ public final class HandEdits {
       String by,
       Consumer<Person> allowed) {
     var all = getAll(ids);
-    return edit(all, attributes, until, "edit of %d people".formatted(all.size()), by, allowed);
+    var whom = all.size() == 1 ? all.getFirst().displayName() : all.size() + " people";
+    return edit(all, attributes, until, title(whom, attributes), by, allowed);
+  }
+
+  /** Another unit is what people call a move. */
+  private static String title(String whom, Map<String, String> attributes) {
+    var unit = attributes == null ? null : attributes.get(Attributes.DEPARTMENT);
+    return unit == null ? "edit of " + whom : "move of %s to %s".formatted(whom, unit);
   }
 
   /** Shows what editing each of several people otherwise would change. */
@@ -135,6 +143,13 @@ public final class HandEdits {
     return proposals.propose(Cause.HAND, title, by, null, inputs);
   }
 
+  /** What a hand says of somebody for good, as an input of a set that holds more. */
+  Input.Assert assertion(
+      StoredPerson person, Map<String, String> attributes, Consumer<Person> allowed) {
+    var edits = checked(attributes, false);
+    return inputs(List.of(person), _ -> edits, null, allowed).getFirst();
+  }
+
   private ChangeSet edit(
       List<StoredPerson> all,
       Map<String, String> attributes,
@@ -146,7 +161,7 @@ public final class HandEdits {
     return proposals.propose(Cause.HAND, title, by, null, inputs(all, _ -> edits, until, allowed));
   }
 
-  private List<Input> inputs(
+  private List<Input.Assert> inputs(
       List<StoredPerson> all,
       Function<StoredPerson, SortedMap<String, String>> editsOf,
       LocalDate until,
@@ -161,7 +176,7 @@ public final class HandEdits {
     var asserted = database.read(session -> people.assertions(session, edits.keySet()));
     return all.stream()
         .map(stored -> stored.person().id())
-        .<Input>map(
+        .map(
             id ->
                 new Input.Assert(
                     id,
@@ -214,7 +229,7 @@ public final class HandEdits {
   }
 
   /** What others changed meanwhile is said with it, so that nothing need be looked up. */
-  private void expect(StoredPerson person, Long version) {
+  void expect(StoredPerson person, Long version) {
     if (version != null && version != person.version()) {
       throw new Refusal(
           Refusal.Kind.STALE,

@@ -20,10 +20,11 @@ final class ChangeMapper {
   private static final String MOVE_KEY = "move-key";
   private static final String LINK = "link";
   private static final String UNLINK = "unlink";
+  private static final String LOGIN = "login";
   static final String ASSERT = "assert";
 
-  /** What says whose keys and accounts are: looked for when its set is taken back. */
-  static final List<String> OF_IDENTITY = List.of(REKEY, MOVE_KEY, LINK, UNLINK);
+  /** What says whose keys, accounts and logins are: looked for when its set is taken back. */
+  static final List<String> OF_IDENTITY = List.of(REKEY, MOVE_KEY, LINK, UNLINK, LOGIN);
 
   private static final TypeReference<List<Problem>> PROBLEMS = new TypeReference<>() {};
 
@@ -71,6 +72,7 @@ final class ChangeMapper {
       case REKEY -> Json.read(body, Input.Rekey.class);
       case LINK -> Json.read(body, Input.Link.class);
       case UNLINK -> Json.read(body, Input.Unlink.class);
+      case LOGIN -> Json.read(body, Input.Login.class);
       case "give" -> Json.read(body, Input.Give.class);
       case "end" -> Json.read(body, Input.EndGrant.class);
       default -> throw new IllegalStateException("Unknown kind of input " + kind);
@@ -89,6 +91,7 @@ final class ChangeMapper {
           case Input.MoveKey _ -> MOVE_KEY;
           case Input.Link _ -> LINK;
           case Input.Unlink _ -> UNLINK;
+          case Input.Login _ -> LOGIN;
           case Input.Give _ -> "give";
           case Input.EndGrant _ -> "end";
         };

@@ -318,6 +318,59 @@ public final class Changes {
         .toList();
   }
 
+  /** How many people a set gives something to, or takes it from. */
+  public record Effect(String application, ChangeKind kind, String group, long people) {}
+
+  private static final int EFFECTS = 500;
+
+  /** What a set gives and takes; values that change are neither. */
+  public List<Effect> effects(StatelessSession session, long set, Reach reach) {
+    var within = ReachClause.on("c.personId", reach);
+    return within
+        .fill(
+            session
+                .createSelectionQuery(
+                    "select c.application, c.kind, c.group, count(distinct c.personId)"
+                        + " from ChangeEntity c where c.changeSetId = :set"
+                        + " and c.kind not in ('UPDATE', 'RESET', 'SHUT')"
+                        + " and c.state not in ('WITHDRAWN', 'OVERTAKEN')"
+                        + within.within()
+                        + " group by c.application, c.kind, c.group",
+                    Object[].class)
+                .setParameter("set", set)
+                .setMaxResults(EFFECTS))
+        .stream()
+        .map(
+            row ->
+                new Effect(
+                    (String) row[0],
+                    ChangeKind.valueOf((String) row[1]),
+                    (String) row[2],
+                    (Long) row[3]))
+        .toList();
+  }
+
+  /** The first changes of a kind in a set. */
+  public List<Change> ofKind(
+      StatelessSession session, long set, ChangeKind kind, Reach reach, int limit) {
+    var within = ReachClause.on("c.personId", reach);
+    return within
+        .fill(
+            session
+                .createSelectionQuery(
+                    "from ChangeEntity c where c.changeSetId = :set and c.kind = :kind"
+                        + " and c.state not in ('WITHDRAWN', 'OVERTAKEN')"
+                        + within.within()
+                        + " order by c.id",
+                    ChangeEntity.class)
+                .setParameter("set", set)
+                .setParameter("kind", kind.name())
+                .setMaxResults(limit))
+        .stream()
+        .map(ChangeMapper::change)
+        .toList();
+  }
+
   /** Different problems for which changes of a set wait or were refused, with how many and when. */
   public record Trouble(
       String application, ChangeState state, Problem problem, long count, Instant nextTry) {}
