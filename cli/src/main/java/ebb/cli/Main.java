@@ -52,6 +52,7 @@ public final class Main implements Runnable {
     COMMANDS.put("feeds", FeedsCommand.class);
     COMMANDS.put("conflicts", ConflictsCommand.class);
     COMMANDS.put("limits", LimitsCommand.class);
+    COMMANDS.put("config", ConfigCommand.class);
     COMMANDS.put("departures", DeparturesCommand.class);
     COMMANDS.put("notices", NoticesCommand.class);
     COMMANDS.put("journal", JournalCommand.class);

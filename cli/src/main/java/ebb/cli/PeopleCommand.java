@@ -10,6 +10,7 @@ import ebb.api.GrantRequest;
 import ebb.api.HoldRequest;
 import ebb.api.HoldView;
 import ebb.api.KeyView;
+import ebb.api.OddityView;
 import ebb.api.OtherPerson;
 import ebb.api.PersonEdit;
 import ebb.api.PersonSummary;
@@ -187,6 +188,35 @@ final class PeopleCommand {
                     new PersonEdit(new TreeMap<>(attributes), until),
                     ChangeSetView.class),
             release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "With whom something may be amiss: how many of each kind, or who.")
+  void oddities(
+      @Parameters(paramLabel = "KIND", arity = "0..1", description = "as no-manager") String kind) {
+    if (kind == null) {
+      main.output()
+          .list(
+              main.service().list(PATH + "/oddities", OddityView.class, 100),
+              "",
+              List.of(
+                  column("KIND", OddityView::kind),
+                  column("PEOPLE", OddityView::people),
+                  column("WHO", one -> "who " + one.words()),
+                  column("THEN", OddityView::remedy)));
+    } else {
+      main.output()
+          .list(
+              main.service()
+                  .list(PATH + "/oddities/" + Service.encoded(kind), PersonSummary.class, 10_000),
+              "Nobody is of this kind.",
+              List.of(
+                  column("ID", PersonSummary::id),
+                  column("NAME", PersonSummary::displayName),
+                  column("UNIT", one -> one.department() == null ? "" : one.department()),
+                  column("STAGE", PersonSummary::stage)));
+    }
   }
 
   @Command(

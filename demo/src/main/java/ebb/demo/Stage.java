@@ -37,8 +37,8 @@ public final class Stage implements AutoCloseable {
 
   private static final String LINK = "Link: ";
 
-  static final String MAIL_TOKEN = "mail-house-token";
-  static final String DIRECTORY_PASSWORD = "directory-password";
+  public static final String MAIL_TOKEN = "mail-house-token";
+  public static final String DIRECTORY_PASSWORD = "directory-password";
 
   private final Path home;
   private final Path serviceJar;

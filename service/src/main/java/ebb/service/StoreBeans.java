@@ -26,6 +26,7 @@ import ebb.store.people.EndWarnings;
 import ebb.store.people.Grants;
 import ebb.store.people.Holds;
 import ebb.store.people.Logins;
+import ebb.store.people.Oddities;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
@@ -106,6 +107,11 @@ class StoreBeans {
   @Bean
   Grants grants() {
     return new Grants();
+  }
+
+  @Bean
+  Oddities oddities() {
+    return new Oddities();
   }
 
   @Bean

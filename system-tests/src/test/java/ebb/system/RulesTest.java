@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.util.List;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
+import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
@@ -116,6 +117,56 @@ public class RulesTest {
     client.settle();
     assertThat(isInForce("watch-for-deck")).isFalse();
     assertThat(in("watch")).isEmpty();
+  }
+
+  @DataProvider
+  public Object[][] boundsAmiss() {
+    return new Object[][] {
+      {"{\"attribute\": \"title\", \"days\": 3}", "null", "People have no date title"},
+      {"{\"days\": 3}", "null", "It is not said from what this rule counts"},
+      {
+        "{\"attribute\": \"startDate\", \"days\": 9}",
+        "{\"attribute\": \"startDate\", \"days\": 3}",
+        "The last day of this rule comes before its first"
+      },
+      {
+        "{\"day\": \"2027-05-01\", \"days\": 0}",
+        "{\"day\": \"2027-04-01\", \"days\": 0}",
+        "The last day of this rule comes before its first"
+      },
+    };
+  }
+
+  @Test(dataProvider = "boundsAmiss")
+  public void daysThatNobodyCouldCountAreRefused(String from, String until, String said)
+      throws Exception {
+    var file =
+        Files.writeString(
+            stage.home().resolve("files/bounds.json"),
+            """
+            {"application": "directory", "condition": "true", "values": {"userName": "login"},
+             "from": %s, "until": %s}
+            """
+                .formatted(from, until));
+
+    assertThat(client.run("rules", "put", "bounded", file.toString()).err()).contains(said);
+  }
+
+  @Test
+  public void whereTwoRulesFillOneAttributeItIsSaidWhichWins() throws Exception {
+    assertThat(client.done("rules", "show", "directory-for-all")).doesNotContain("sorts first");
+    var file =
+        Files.writeString(
+            stage.home().resolve("files/other.json"),
+            """
+            {"application": "directory", "condition": "person.title == 'Nobody'",
+             "values": {"userName": "'x' + login"}}
+            """);
+    client.done("rules", "put", "aaa-other", file.toString(), "--release");
+    assertThat(client.done("rules", "show", "aaa-other"))
+        .contains("userName is filled otherwise by directory-for-all")
+        .contains("aaa-other wins: its name sorts first");
+    client.done("rules", "remove", "aaa-other", "--release");
   }
 
   @Test

@@ -1,7 +1,7 @@
 package ebb.service.ends;
 
-import ebb.core.notice.Ask;
 import ebb.core.imports.Source;
+import ebb.core.notice.Ask;
 import ebb.core.notice.Notice;
 import ebb.core.person.Attributes;
 import ebb.core.problem.Problem;
@@ -31,8 +31,8 @@ import org.springframework.web.util.HtmlUtils;
 
 /**
  * Asks a sponsor whether a last day is to be later. Where a source has the say, an extension holds
- * up to its own last day only, so that it leaves nothing behind; whoever is extended keeps what they
- * have.
+ * up to its own last day only, so that it leaves nothing behind; whoever is extended keeps what
+ * they have.
  */
 @Component
 final class EndAsks implements Asking {

@@ -42,6 +42,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.TreeMap;
 import java.util.function.Function;
+import org.hibernate.StatelessSession;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
@@ -312,6 +313,12 @@ class PeopleListController {
             "It is one of %s.".formatted(known),
             "Use one of those.",
             Where.field(field)));
+  }
+
+  /** Of these people, in this order. */
+  List<PersonSummary> summaries(StatelessSession session, List<PersonId> ids) {
+    var found = people.getAll(session, ids);
+    return ids.stream().map(id -> summary(found.get(id), List.of())).toList();
   }
 
   private PersonSummary summary(StoredPerson stored, List<String> own) {

@@ -5,9 +5,11 @@ import ebb.api.Listing;
 import ebb.api.RuleView;
 import ebb.api.RuleView.BoundView;
 import ebb.api.RuleView.SeatChoiceView;
+import ebb.api.RulesEdit;
 import ebb.core.operator.Act;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
 import ebb.core.rule.Bound;
 import ebb.core.rule.Rule;
 import ebb.core.rule.RuleEdit;
@@ -21,6 +23,9 @@ import ebb.store.changes.ChangeSets;
 import ebb.store.rules.Rules;
 import java.net.URI;
 import java.security.Principal;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -31,6 +36,7 @@ import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
@@ -104,6 +110,43 @@ class RuleController {
     return rehearsed(name, checked(name, edit), ifMatch, expected, principal);
   }
 
+  /** Shows what follows if several rules are so at once; they come into force with its release. */
+  @Allowed(Act.EDIT_SETTINGS)
+  @PostMapping
+  ResponseEntity<ChangeSetView> putAll(@RequestBody RulesEdit edit, Principal principal) {
+    var all = new LinkedHashMap<String, Rule>();
+    var problems = new ArrayList<Problem>();
+    for (var rule : edit.rules() == null ? List.<RuleView>of() : edit.rules()) {
+      var name = Requests.required(rule.name(), "name");
+      all.put(name, rule(name, rule));
+      check.rule(all.get(name)).forEach(one -> problems.add(of(name, one)));
+    }
+    if (!problems.isEmpty()) {
+      throw new Refusal(Refusal.Kind.INVALID, problems);
+    }
+    for (var name : edit.removed() == null ? List.<String>of() : edit.removed()) {
+      database.read(session -> rules.get(session, name)).orElseThrow(() -> unknown(name));
+      all.put(name, null);
+    }
+    if (all.isEmpty()) {
+      throw Refusal.invalid(
+          new Problem(
+              "rules-missing",
+              "No rule is named.",
+              "Nothing would follow.",
+              "Name the rules that are to be otherwise, or to go.",
+              Where.field("rules")));
+    }
+    return rehearsed(all, null, edit.expected(), principal);
+  }
+
+  /** A problem that says of which rule it is. */
+  private static Problem of(String name, Problem problem) {
+    var where = problem.where() == null ? name : name + "." + problem.where().column();
+    return new Problem(
+        problem.code(), problem.what(), problem.why(), problem.remedy(), Where.field(where));
+  }
+
   /** Shows what follows if a rule is taken away; it goes with the release of that. */
   @Allowed(Act.EDIT_SETTINGS)
   @DeleteMapping("/{name}")
@@ -118,21 +161,40 @@ class RuleController {
 
   private ResponseEntity<ChangeSetView> rehearsed(
       String name, Rule rule, String ifMatch, Long expected, Principal principal) {
+    return rehearsed(Collections.singletonMap(name, rule), ifMatch, expected, principal);
+  }
+
+  /**
+   * @param all by name; null takes a rule away
+   */
+  private ResponseEntity<ChangeSetView> rehearsed(
+      Map<String, Rule> all, String ifMatch, Long expected, Principal principal) {
     var by = principal.getName();
-    long version =
+    var edits =
         database.read(
-            session -> {
-              long now = rules.get(session, name).map(Rules.Stored::version).orElse(0L);
-              Requests.expect("Rule " + name, Requests.version(ifMatch), now);
-              requireNobodyElse(session, name, by);
-              return now;
-            });
-    var title = (rule == null ? "without rule " : "rule ") + name;
-    var set =
-        rehearsals.rehearse(title, by, null, List.of(new RuleEdit(name, rule, version, expected)));
+            session ->
+                all.entrySet().stream()
+                    .map(
+                        one -> {
+                          var name = one.getKey();
+                          long now = rules.get(session, name).map(Rules.Stored::version).orElse(0L);
+                          Requests.expect("Rule " + name, Requests.version(ifMatch), now);
+                          requireNobodyElse(session, name, by);
+                          return new RuleEdit(name, one.getValue(), now, expected);
+                        })
+                    .toList());
+    var set = rehearsals.rehearse(title(all), by, null, edits);
     return ResponseEntity.accepted()
         .location(URI.create("/api/v1/change-sets/" + set.id()))
         .body(database.read(session -> views.view(session, set)));
+  }
+
+  private static String title(Map<String, Rule> all) {
+    if (all.size() > 1) {
+      return all.size() + " rules";
+    }
+    var one = all.entrySet().iterator().next();
+    return (one.getValue() == null ? "without rule " : "rule ") + one.getKey();
   }
 
   /** One's own edit gives way to the next; somebody else's does not. */
@@ -159,25 +221,28 @@ class RuleController {
   }
 
   private Rule checked(String name, RuleView edit) {
-    var rule =
-        new Rule(
-            name,
-            Requests.required(edit.application(), "application"),
-            Requests.required(edit.condition(), "condition"),
-            new TreeMap<>(edit.values() == null ? Map.of() : edit.values()),
-            new TreeMap<>(edit.references() == null ? Map.of() : edit.references()),
-            new TreeSet<>(edit.groups() == null ? Set.of() : edit.groups()),
-            edit.seats() == null
-                ? List.of()
-                : edit.seats().stream().map(RuleController::choice).toList(),
-            Math.max(0, edit.leadDays()),
-            bound(edit.from()),
-            bound(edit.until()));
+    var rule = rule(name, edit);
     var problems = check.rule(rule);
     if (!problems.isEmpty()) {
       throw new Refusal(Refusal.Kind.INVALID, problems);
     }
     return rule;
+  }
+
+  private static Rule rule(String name, RuleView edit) {
+    return new Rule(
+        name,
+        Requests.required(edit.application(), "application"),
+        Requests.required(edit.condition(), "condition"),
+        new TreeMap<>(edit.values() == null ? Map.of() : edit.values()),
+        new TreeMap<>(edit.references() == null ? Map.of() : edit.references()),
+        new TreeSet<>(edit.groups() == null ? Set.of() : edit.groups()),
+        edit.seats() == null
+            ? List.of()
+            : edit.seats().stream().map(RuleController::choice).toList(),
+        Math.max(0, edit.leadDays()),
+        bound(edit.from()),
+        bound(edit.until()));
   }
 
   private static SeatChoice choice(SeatChoiceView seat) {
