@@ -12,7 +12,10 @@ import java.util.List;
 public final class Main {
   private static final int PAIRS = 5;
 
-  /** import-changed is measured with import-same; sync-ldap-first and -changed with sync-ldap. */
+  /**
+   * evaluate-some gives evaluate-changed, evaluate-unit and rehearsal; import-changed is measured
+   * with import-same; sync-ldap-first and -changed with sync-ldap.
+   */
   private static final List<String> ALL =
       List.of(
           "list-people",
@@ -23,6 +26,8 @@ public final class Main {
           "import-same",
           "match-likeness",
           "feed-day",
+          "evaluate-all",
+          "evaluate-some",
           "apply-scim",
           "apply-scim-0",
           "journal-append",
@@ -63,6 +68,9 @@ public final class Main {
         case "import-same" -> files.same(quick ? 50_000 : 1_000_000);
         case "match-likeness" ->
             List.of(MatchLikeness.run(folder.toAbsolutePath(), quick ? 20_000 : 100_000, 15));
+        case "evaluate-all" -> List.of(EvaluateAll.run(quick ? 10_000 : 100_000, PAIRS));
+        case "evaluate-some" ->
+            new EvaluateSome(root, folder.toAbsolutePath(), PAIRS).run(quick ? 10_000 : 100_000);
         case "feed-day" -> List.of(files.feedDay(quick ? 20_000 : 100_000));
         case "apply-scim" ->
             List.of(

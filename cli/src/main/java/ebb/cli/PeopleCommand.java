@@ -18,6 +18,7 @@ import ebb.api.PersonView;
 import ebb.api.RenameRequest;
 import ebb.api.RenameView;
 import ebb.api.RenameView.DerivedView;
+import ebb.api.SelectionEdit;
 import ebb.api.WhyView;
 import java.time.LocalDate;
 import java.util.List;
@@ -186,6 +187,31 @@ final class PeopleCommand {
                     "PATCH",
                     PATH + "/" + id,
                     new PersonEdit(new TreeMap<>(attributes), until),
+                    ChangeSetView.class),
+            release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Show what moving people to another unit would change, for each of them.")
+  void move(
+      @Parameters(paramLabel = "UNIT", index = "0") String unit,
+      @Parameters(paramLabel = "ID", index = "1..*", arity = "1..*") List<Long> people,
+      @Option(names = "--manager", paramLabel = "ID", description = "who answers for them there")
+          Long manager,
+      @Option(names = "--until", description = "the last day it holds; default for good")
+          LocalDate until,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    var attributes = new TreeMap<>(Map.of("department", unit));
+    if (manager != null) {
+      attributes.put("manager", manager.toString());
+    }
+    new Sets(main)
+        .shown(
+            main.service()
+                .post(
+                    PATH + "/edits",
+                    new SelectionEdit(people, attributes, until),
                     ChangeSetView.class),
             release);
   }

@@ -6,6 +6,7 @@ import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.applications.Drifts;
 import ebb.store.applications.Groups;
+import ebb.store.applications.Holders;
 import ebb.store.applications.SyncRuns;
 import ebb.store.changes.Attempts;
 import ebb.store.changes.ChangeQueue;
@@ -107,6 +108,11 @@ class StoreBeans {
   @Bean
   Grants grants() {
     return new Grants();
+  }
+
+  @Bean
+  Holders holders() {
+    return new Holders();
   }
 
   @Bean

@@ -100,6 +100,8 @@ public class RolesTest {
           Map.entry("get /api/v1/sources/{name}", LOOKS),
           Map.entry("get /api/v1/people/oddities", ALL),
           Map.entry("get /api/v1/people/oddities/{kind}", ALL),
+          Map.entry("get /api/v1/groups", ALL),
+          Map.entry("get /api/v1/groups/holders", ALL),
           Map.entry("get /api/v1/forecast", ALL),
           Map.entry("get /api/v1/change-sets/{id}/effects", ALL),
           Map.entry("post /api/v1/people/{id}/rename", EDITS),

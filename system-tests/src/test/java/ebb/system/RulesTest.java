@@ -109,6 +109,11 @@ public class RulesTest {
     client.settle();
     assertThat(isInForce("watch-for-deck")).isTrue();
     assertThat(in("watch")).hasSize(3);
+    assertThat(client.done("groups", "holders", "watch"))
+        .contains("Alder")
+        .contains("watch-for-deck");
+    assertThat(client.done("groups", "list"))
+        .containsPattern("watch +directory +3 +3 +watch-for-deck");
 
     var back = client.json("changes", "take-back", set.path("id").asString());
     assertThat(back.path("people").asInt()).isEqualTo(3);

@@ -3,6 +3,7 @@ package ebb.core.name;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.stream.IntStream;
@@ -18,14 +19,36 @@ public final class LoginScheme {
   /** Directories and mail systems of every age take twenty characters. */
   static final int LONGEST = 20;
 
+  /** Mailboxes that every domain has (RFC 2142), and names that systems keep for themselves. */
+  private static final Set<String> RESERVED =
+      Set.of(
+          "abuse",
+          "admin",
+          "administrator",
+          "hostmaster",
+          "info",
+          "marketing",
+          "news",
+          "noc",
+          "postmaster",
+          "root",
+          "sales",
+          "security",
+          "support",
+          "usenet",
+          "uucp",
+          "webmaster",
+          "www");
+
   private static final Pattern EDGE_POINT = Pattern.compile("^\\.|\\.$");
   private static final Pattern LOOSE_END = Pattern.compile("[.-]+$");
 
-  /** given.family, then given.family2, given.family3 …; never empty. */
+  /** given.family, then given.family2, given.family3 …; never empty, and none that is reserved. */
   public static Stream<String> candidates(Person person) {
     var base = base(person);
     return Stream.concat(
-        Stream.of(base), IntStream.iterate(2, n -> n + 1).mapToObj(n -> numbered(base, n)));
+            Stream.of(base), IntStream.iterate(2, n -> n + 1).mapToObj(n -> numbered(base, n)))
+        .filter(name -> !RESERVED.contains(name));
   }
 
   /** The first candidate that is free. */
@@ -50,6 +73,11 @@ public final class LoginScheme {
   /** Whether a name that was found in an application can be anybody's login. */
   public static boolean mayBeFound(String name) {
     return FOUND.matcher(name).matches();
+  }
+
+  /** Whether somebody may be given a name by hand. */
+  public static boolean mayBeChosen(String name) {
+    return mayBeFound(name) && !RESERVED.contains(name);
   }
 
   private static String base(Person person) {

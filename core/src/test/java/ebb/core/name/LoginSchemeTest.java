@@ -43,6 +43,13 @@ public class LoginSchemeTest {
   }
 
   @Test
+  public void givesNobodyAMailboxThatEveryDomainHas() {
+    assertThat(LoginScheme.allocate(named("", "Postmaster"), _ -> true)).isEqualTo("postmaster2");
+    assertThat(LoginScheme.mayBeChosen("abuse")).isFalse();
+    assertThat(LoginScheme.mayBeFound("abuse")).as("found there, it is somebody's").isTrue();
+  }
+
+  @Test
   public void noLongerFitsAfterARename() {
     assertThat(LoginScheme.fits("anna.lindtarn", named("Anna", "Lindtarn"))).isTrue();
     assertThat(LoginScheme.fits("anna.lindtarn2", named("Anna", "Lindtarn"))).isTrue();

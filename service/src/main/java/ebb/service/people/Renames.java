@@ -120,12 +120,12 @@ final class Renames {
       return null;
     }
     var login = asked.strip().toLowerCase(Locale.ROOT);
-    if (!LoginScheme.mayBeFound(login)) {
+    if (!LoginScheme.mayBeChosen(login)) {
       throw Refusal.invalid(
           new Problem(
               "login-invalid",
               "%s cannot be a login.".formatted(login),
-              "A login has no spaces, and 64 characters at most.",
+              "A login has no spaces and 64 characters at most, and is no mailbox that every domain has.",
               "Choose another.",
               Where.field("login")));
     }

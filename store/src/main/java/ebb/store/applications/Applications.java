@@ -13,7 +13,12 @@ import org.hibernate.StatelessSession;
 /** Connected applications. */
 public final class Applications {
   public static final List<Class<?>> ENTITIES =
-      List.of(ApplicationEntity.class, AccountEntity.class, SyncRunEntity.class, DriftEntity.class);
+      List.of(
+          ApplicationEntity.class,
+          AccountEntity.class,
+          SyncRunEntity.class,
+          DriftEntity.class,
+          AccountGroupEntity.class);
 
   public Optional<Application> get(StatelessSession session, String name) {
     return Optional.ofNullable(session.get(ApplicationEntity.class, name))

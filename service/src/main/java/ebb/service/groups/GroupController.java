@@ -1,0 +1,103 @@
+package ebb.service.groups;
+
+import ebb.api.HolderView;
+import ebb.api.Listing;
+import ebb.api.NamedGroupView;
+import ebb.core.operator.Act;
+import ebb.core.person.Attributes;
+import ebb.core.rule.Rule;
+import ebb.service.web.Allowed;
+import ebb.service.web.Callers;
+import ebb.service.web.Requests;
+import ebb.store.Database;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.applications.Holders;
+import ebb.store.people.People;
+import ebb.store.people.StoredPerson;
+import ebb.store.rules.Rules;
+import java.security.Principal;
+import java.util.Optional;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/v1/groups")
+class GroupController {
+  private final Database database;
+  private final Holders holders;
+  private final Accounts accounts;
+  private final People people;
+  private final Rules rules;
+
+  GroupController(
+      Database database, Holders holders, Accounts accounts, People people, Rules rules) {
+    this.database = database;
+    this.holders = holders;
+    this.accounts = accounts;
+    this.people = people;
+    this.rules = rules;
+  }
+
+  /** All groups in which anybody is, by name. */
+  @Allowed(Act.SEE)
+  @GetMapping
+  Listing<NamedGroupView> list(
+      @RequestParam(required = false) String cursor,
+      @RequestParam(required = false) Integer limit) {
+    return database.read(
+        session -> {
+          var inForce = rules.inForce(session);
+          return Requests.listing(
+              holders.groups(session, cursor, Requests.limit(limit)),
+              group ->
+                  new NamedGroupView(
+                      group.name(),
+                      group.applications(),
+                      group.accounts(),
+                      group.given(),
+                      inForce.stream()
+                          .filter(rule -> rule.groups().contains(group.name()))
+                          .map(Rule::name)
+                          .toList()));
+        });
+  }
+
+  /** Who is in a group, in whichever application, and on which ground. */
+  @Allowed(Act.SEE)
+  @GetMapping("/holders")
+  Listing<HolderView> holders(
+      @RequestParam String group,
+      @RequestParam(required = false) String cursor,
+      @RequestParam(required = false) Integer limit,
+      Principal principal) {
+    var after = Optional.ofNullable(Requests.cursor(cursor)).orElse(0L);
+    var most = Requests.limit(limit);
+    return database.read(
+        session -> {
+          var found = holders.of(session, group, Callers.of(principal).reach(), after, most + 1);
+          var shown = found.subList(0, Math.min(most, found.size()));
+          var all = accounts.getAll(session, shown);
+          var who = people.getAll(session, all.values().stream().map(Account::person).toList());
+          return Listing.page(
+              shown.stream()
+                  .map(all::get)
+                  .map(account -> view(account, who.get(account.person()), group))
+                  .toList(),
+              found.size() > most ? shown.getLast().toString() : null);
+        });
+  }
+
+  private static HolderView view(Account account, StoredPerson person, String group) {
+    return new HolderView(
+        account.person().value(),
+        person.displayName(),
+        person.person().get(Attributes.DEPARTMENT).orElse(null),
+        account.application(),
+        account.observed().texts("userName").stream().findFirst().orElse(account.observed().id()),
+        account.level().word(),
+        account.grounds().get(group));
+  }
+}
