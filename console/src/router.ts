@@ -20,6 +20,7 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
       { path: '/behind', component: () => import('./pages/BehindPage.vue') },
       { path: '/who', component: () => import('./pages/PeoplePage.vue') },
       { path: '/who/duplicates', component: () => import('./pages/DuplicatesPage.vue') },
+      { path: '/who/units', component: () => import('./pages/UnitsPage.vue') },
       { path: '/who/groups', component: () => import('./pages/GroupsPage.vue') },
       { path: '/who/oddities', component: () => import('./pages/OdditiesPage.vue') },
       { path: '/who/conflicts', component: () => import('./pages/ConflictsPage.vue') },

@@ -136,6 +136,7 @@ function begin(what: 'edit' | 'reset'): void {
   <PageHead title="People">
     <template #facts><span role="status">{{ counted }}{{ isFiltered && counted ? ' found' : '' }}</span></template>
     <Button v-if="session.may('edit-people')" as="router-link" to="/who/new" label="Somebody new" />
+    <Button as="router-link" to="/who/units" severity="secondary" label="Units" />
     <Button as="router-link" to="/who/groups" severity="secondary" label="Groups" />
     <Button as="router-link" to="/who/oddities" severity="secondary" label="What may be amiss" />
     <Button v-if="session.may('see-imports')" as="router-link" to="/who/duplicates" severity="secondary" label="Who may be one" />

@@ -49,8 +49,12 @@ const months = computed(() => {
     found.push({ x: x(day), words: month.toLocaleDateString('en-GB', { month: 'short', timeZone: 'UTC' }) })
   }
 })
+const KINDS: Record<string, string> = {
+  create: 'made', open: 'opened', return: 'back in use', suspend: 'suspended', close: 'no longer entitled', update: 'updated',
+  join: 'join a group', leave: 'leave a group', 'take-seat': 'take a seat', 'free-seat': 'free a seat'
+}
 function words(one: Schemas['DayView']): string {
-  return `${dayWords(one.day)}: ${count(one.people, 'person', 'people')}; ${one.counts.map((each) => `${each.count} ${each.kind} in ${each.application}`).join(', ')}`
+  return `${dayWords(one.day)}: ${count(one.people, 'person', 'people')}; ${one.counts.map((each) => `${each.count} ${KINDS[each.kind] ?? each.kind} in ${each.application}`).join(', ')}`
 }
 const shown = ref<Schemas['DayView'] | null>(null)
 </script>

@@ -16,6 +16,7 @@ import ebb.store.departures.Departures;
 import ebb.store.feeds.Feeds;
 import ebb.store.imports.Imports;
 import ebb.store.imports.LinkedRows;
+import ebb.store.imports.Units;
 import ebb.store.journal.Journal;
 import ebb.store.notices.Notices;
 import ebb.store.operators.Answered;
@@ -108,6 +109,11 @@ class StoreBeans {
   @Bean
   Grants grants() {
     return new Grants();
+  }
+
+  @Bean
+  Units units(LinkedRows rows, Imports imports, Sources sources) {
+    return new Units(rows, imports, sources);
   }
 
   @Bean

@@ -18,6 +18,7 @@ import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.MissingNode;
 
 /** Units, groups, memberships and pictures that come along with a list of people. */
 public class LinkedFilesTest {
@@ -212,6 +213,51 @@ public class LinkedFilesTest {
 
     assertThat(said.err()).contains("2 lists that may be of people: a.csv, b.csv");
     assertThat(client.json("imports", "list", "--limit=100").toString()).doesNotContain("two.zip");
+  }
+
+  @Test(dependsOnMethods = "aBundleIsJoinedByItsKeysCheckedAcrossItsFilesAndKeptInStep")
+  public void aRuleThatGoesByTheTreeMeansOthersOnceAUnitStandsElsewhere() throws Exception {
+    stage.directory().addGroup("fleet");
+    var members = "Crew no,Group\n1,G1\n3,G1\n";
+    release(bundle(PEOPLE.replace("D9", "D2"), UNITS, members));
+    var rule =
+        Files.writeString(
+            folder.resolve("fleet.json"),
+            """
+            {"application": "directory", "condition": "'Fleet' in units", "groups": ["fleet"],
+             "values": {"userName": "login"}}
+            """);
+    client.done("rules", "put", "fleet", rule.toString(), "--release");
+    client.settle();
+    assertThat(client.done("units")).containsPattern("Fleet +0").containsPattern("  Deck +1");
+    assertThat(inFleet()).containsExactly("ase.ness", "ida.holm", "per.vik");
+
+    release(
+        bundle(PEOPLE.replace("D9", "D2"), UNITS.replace("D2,Engine,F", "D2,Engine,"), members));
+    var title = "units that stand elsewhere: Engine";
+    Eventually.waitUntil("who follows is shown", () -> !shown(title).isMissingNode());
+    assertThat(inFleet()).as("nothing happens by itself").hasSize(3);
+    assertThat(shown(title).path("people").asInt()).isEqualTo(2);
+    client.done("changes", "release", shown(title).path("id").asString(), "--reason=as meant");
+    client.settle();
+    assertThat(inFleet()).containsExactly("ida.holm");
+  }
+
+  private JsonNode shown(String title) {
+    for (var set : client.json("changes", "list", "--state=shown").path("items")) {
+      if (set.path("title").asString().equals(title)) {
+        return set;
+      }
+    }
+    return MissingNode.getInstance();
+  }
+
+  private List<String> inFleet() throws Exception {
+    return stage.directory().members("fleet").stream()
+        .filter(member -> member.startsWith("uid="))
+        .map(member -> member.substring(4, member.indexOf(',')))
+        .sorted()
+        .toList();
   }
 
   private JsonNode bundle(String people, String units, String memberships) throws Exception {

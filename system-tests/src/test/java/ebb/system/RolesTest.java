@@ -100,6 +100,7 @@ public class RolesTest {
           Map.entry("get /api/v1/sources/{name}", LOOKS),
           Map.entry("get /api/v1/people/oddities", ALL),
           Map.entry("get /api/v1/people/oddities/{kind}", ALL),
+          Map.entry("get /api/v1/units", ALL),
           Map.entry("get /api/v1/groups", ALL),
           Map.entry("get /api/v1/groups/holders", ALL),
           Map.entry("get /api/v1/forecast", ALL),

@@ -51,8 +51,6 @@ final class Screenshots {
   }
 
   private void dayOne(Page page) {
-    page.navigate("/sign-in");
-    take(page, "sign-in");
     Chromium.signIn(page);
     page.navigate("/now/imports/1");
     page.getByText("Private mail is no mail address").first().waitFor();
@@ -66,6 +64,10 @@ final class Screenshots {
     Chromium.signIn(page);
     page.getByText("Look and release").first().waitFor();
     take(page, "now");
+    page.navigate("/ahead");
+    page.locator(".tide svg .day").last().click();
+    page.locator("tbody tr").first().waitFor();
+    take(page, "ahead");
     page.navigate("/who?unit=Deck");
     page.locator("tbody tr").first().waitFor();
     take(page, "people");

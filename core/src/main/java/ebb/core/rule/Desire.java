@@ -32,17 +32,20 @@ import java.util.stream.Stream;
  */
 public final class Desire {
   private static final String MANAGER = "manager";
+  private static final String UNITS = "units";
 
   private final List<Rule> rules;
   private final Expressions expressions;
   private final ZoneId organisation;
   private final boolean readsManager;
+  private final boolean readsUnits;
 
   public Desire(List<Rule> rules, Expressions expressions, ZoneId organisation) {
     this.rules = rules.stream().sorted(Comparator.comparing(Rule::name)).toList();
     this.expressions = expressions;
     this.organisation = organisation;
-    this.readsManager = rules.stream().anyMatch(Desire::readsManager);
+    this.readsManager = rules.stream().anyMatch(rule -> rule.reads(MANAGER));
+    this.readsUnits = rules.stream().anyMatch(rule -> rule.reads(UNITS));
   }
 
   public Desired of(Subject subject, Facts facts, Instant instant) {
@@ -56,8 +59,7 @@ public final class Desire {
 
   /** What a condition comes to for somebody; nothing is said of when. */
   public Expressions.Verdict verdict(String condition, Subject subject, Facts facts) {
-    return expressions.verdict(
-        condition, variables(subject, facts, condition.contains(MANAGER + ".")));
+    return expressions.verdict(condition, variables(subject, facts, true, true));
   }
 
   /** The instants at which something changes for this person with no input, past ones too. */
@@ -104,7 +106,7 @@ public final class Desire {
       this.subject = subject;
       this.stage = subject.person().stage(instant, organisation);
       this.today = LocalDate.ofInstant(instant, subject.person().zone(organisation));
-      this.variables = variables(subject, facts, readsManager);
+      this.variables = variables(subject, facts, readsManager, readsUnits);
     }
 
     Desired desired() {
@@ -269,7 +271,8 @@ public final class Desire {
         new TreeMap<>());
   }
 
-  private static Map<String, Object> variables(Subject subject, Facts facts, boolean readsManager) {
+  private static Map<String, Object> variables(
+      Subject subject, Facts facts, boolean readsManager, boolean readsUnits) {
     var variables = new HashMap<String, Object>();
     variables.put("person", nested(subject.person()));
     variables.put("login", subject.login() == null ? "" : subject.login());
@@ -279,12 +282,12 @@ public final class Desire {
         readsManager
             ? subject.person().manager().flatMap(facts::person).map(Desire::nested).orElse(Map.of())
             : Map.of());
+    variables.put(
+        UNITS,
+        readsUnits
+            ? subject.person().get(Attributes.DEPARTMENT).map(facts::path).orElse(List.of())
+            : List.of());
     return variables;
-  }
-
-  private static boolean readsManager(Rule rule) {
-    return rule.expressions().values().stream()
-        .anyMatch(expression -> expression.contains(MANAGER + "."));
   }
 
   /** name.givenName becomes person.name.givenName in an expression. */

@@ -43,6 +43,7 @@ public final class Expressions {
           .addVar("manager", MapType.create(SimpleType.STRING, SimpleType.DYN))
           .addVar("login", SimpleType.STRING)
           .addVar("aliases", ListType.create(SimpleType.STRING))
+          .addVar("units", ListType.create(SimpleType.STRING))
           .addLibraries(CelExtensions.strings())
           .addFunctionDeclarations(Functions.DECLARED)
           .build();
@@ -99,7 +100,7 @@ public final class Expressions {
               "expression-invalid",
               "The expression %s cannot be understood.".formatted(expression),
               e.getMessage(),
-              "Correct it; it may use person, manager, login and aliases.",
+              "Correct it; it may use person, manager, units, login and aliases.",
               where));
     }
   }

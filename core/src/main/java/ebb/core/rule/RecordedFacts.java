@@ -3,6 +3,7 @@ package ebb.core.rule;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import java.util.Collections;
+import java.util.List;
 import java.util.Optional;
 import java.util.SortedSet;
 import java.util.TreeSet;
@@ -20,6 +21,11 @@ public final class RecordedFacts implements Facts {
   public Optional<Person> person(PersonId id) {
     read.add(id);
     return facts.person(id);
+  }
+
+  @Override
+  public List<String> path(String unit) {
+    return facts.path(unit);
   }
 
   /** People read so far, unknown ones too: should they appear, the reader must wake. */

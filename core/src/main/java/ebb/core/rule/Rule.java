@@ -40,6 +40,12 @@ public record Rule(
     seats = seats == null ? List.of() : List.copyOf(seats);
   }
 
+  /** Whether any of its expressions names a variable. */
+  public boolean reads(String variable) {
+    return expressions().values().stream()
+        .anyMatch(expression -> expression.matches("(?s).*\\b" + variable + "\\b.*"));
+  }
+
   /** All expressions of it, by the field they stand in. */
   public SortedMap<String, String> expressions() {
     var all = new TreeMap<>(values);

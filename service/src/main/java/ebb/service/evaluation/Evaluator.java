@@ -15,14 +15,17 @@ import ebb.core.person.Stage;
 import ebb.core.rule.Desire;
 import ebb.core.rule.Desired;
 import ebb.core.rule.Expressions;
+import ebb.core.rule.Facts;
 import ebb.core.rule.RecordedFacts;
 import ebb.core.rule.Rule;
 import ebb.core.rule.Subject;
+import ebb.core.unit.UnitTree;
 import ebb.service.connections.Connections;
 import ebb.service.time.BusinessClock;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.ChangeSets;
+import ebb.store.imports.Units;
 import ebb.store.people.EmergencyStops;
 import ebb.store.people.Grants;
 import ebb.store.people.Logins;
@@ -71,6 +74,7 @@ public final class Evaluator {
   private final Rules rules;
   private final ChangeSets changeSets;
   private final EmergencyStops stops;
+  private final Units units;
 
   Evaluator(
       BusinessClock clock,
@@ -82,8 +86,10 @@ public final class Evaluator {
       Accounts accounts,
       Rules rules,
       ChangeSets changeSets,
-      EmergencyStops stops) {
+      EmergencyStops stops,
+      Units units) {
     this.stops = stops;
+    this.units = units;
     this.clock = clock;
     this.connections = connections;
     this.people = people;
@@ -211,9 +217,9 @@ public final class Evaluator {
     var renamed = after.subject(input.person());
     return new Renamed(
         subject,
-        before.desire.of(subject, before::person, before.now),
+        before.desire.of(subject, before, before.now),
         renamed,
-        after.desire.of(renamed, after::person, after.now));
+        after.desire.of(renamed, after, after.now));
   }
 
   /**
@@ -229,7 +235,7 @@ public final class Evaluator {
     return run.who.stream().map(id -> run.matched(id, condition)).toList();
   }
 
-  private final class Run {
+  private final class Run implements Facts {
     private final TreeSet<PersonId> who;
     private final TreeSet<PersonId> known = new TreeSet<>();
     private final Long set;
@@ -242,6 +248,10 @@ public final class Evaluator {
     private final Desire standing;
 
     private final Map<String, Integer> ranks;
+
+    /** Null until an expression reads it. */
+    private UnitTree units;
+
     private final Map<PersonId, List<Input>> inputs = new HashMap<>();
     private final Map<PersonId, List<Assertions>> asserted = new HashMap<>();
     private final Map<PersonId, Person> persons = new HashMap<>();
@@ -420,7 +430,7 @@ public final class Evaluator {
 
     private Evaluated one(PersonId id) {
       var subject = subject(id);
-      var facts = new RecordedFacts(this::person);
+      var facts = new RecordedFacts(this);
       var desired = desire.of(subject, facts, now);
       if (subject.stopped()) {
         // What no rule gives is shut as well, and its closing waits until the stop is lifted.
@@ -448,7 +458,7 @@ public final class Evaluator {
 
     Matched matched(PersonId id, String condition) {
       var subject = subject(id);
-      var verdict = desire.verdict(condition, subject, this::person);
+      var verdict = desire.verdict(condition, subject, this);
       return new Matched(subject.person(), verdict.holds(), verdict.failure());
     }
 
@@ -472,8 +482,7 @@ public final class Evaluator {
     }
 
     private Moment moment(Subject subject, Instant at) {
-      return new Moment(
-          at, subject.person().stage(at, clock.zone()), desire.of(subject, this::person, at));
+      return new Moment(at, subject.person().stage(at, clock.zone()), desire.of(subject, this, at));
     }
 
     private Subject subject(PersonId id) {
@@ -539,7 +548,16 @@ public final class Evaluator {
       return aliases;
     }
 
-    private Optional<Person> person(PersonId id) {
+    @Override
+    public List<String> path(String unit) {
+      if (units == null) {
+        units = Evaluator.this.units.tree(session, set);
+      }
+      return units.path(unit);
+    }
+
+    @Override
+    public Optional<Person> person(PersonId id) {
       var loaded = persons.get(id);
       return loaded != null
           ? Optional.of(loaded)
@@ -596,7 +614,7 @@ public final class Evaluator {
       var isComing =
           persons.containsKey(target)
               && Optional.ofNullable(
-                      desire.of(subject(target), this::person, now).accounts().get(application))
+                      desire.of(subject(target), this, now).accounts().get(application))
                   .filter(account -> account.level() != Level.SUSPENDED)
                   .isPresent();
       return isComing ? new Compare.Reference.Coming() : new Compare.Reference.None();

@@ -14,6 +14,7 @@ import ebb.store.ReachClause;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -534,6 +535,41 @@ public final class People {
         .setParameterList("ids", ids)
         .stream()
         .collect(Collectors.toMap(row -> (Long) row[0], row -> (Long) row[1]));
+  }
+
+  /** How many people belong to each unit, those who have departed on a day left out. */
+  public Map<String, Long> countByUnit(StatelessSession session, Reach reach, LocalDate day) {
+    var within = ReachClause.on("p.id", reach);
+    return within
+        .fill(
+            session
+                .createSelectionQuery(
+                    "select p.department, count(*) from PersonEntity p where p.department is not null"
+                        + " and p.attributes <> '{}'"
+                        + " and (p.endDate is null or p.endDate >= :day)"
+                        + within.within()
+                        + " group by p.department",
+                    Object[].class)
+                .setParameter("day", day))
+        .stream()
+        .collect(Collectors.toMap(row -> (String) row[0], row -> (Long) row[1]));
+  }
+
+  /** People of these units, by their numbers, after the one given. */
+  public List<PersonId> inUnits(
+      StatelessSession session, Collection<String> units, PersonId after, int limit) {
+    return units.isEmpty()
+        ? List.of()
+        : ids(
+            session
+                .createSelectionQuery(
+                    "select id from PersonEntity where department in (:units) and id > :after"
+                        + " order by id",
+                    Long.class)
+                .setParameterList("units", units)
+                .setParameter("after", after.value())
+                .setMaxResults(limit)
+                .list());
   }
 
   /** The units that are known, in order. */

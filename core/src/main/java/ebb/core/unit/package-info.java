@@ -1,0 +1,2 @@
+/** The organisation's tree of units. Uses nothing. */
+package ebb.core.unit;
