@@ -70,10 +70,18 @@ final class EndWatch {
   }
 
   private int warn(StatelessSession session) {
+    var found = due(session);
+    if (!found.isEmpty()) {
+      // Another process may have found the same: whoever comes second finds nobody any more.
+      people.lock(session, found);
+      people.getAll(session, due(session)).values().forEach(person -> warn(session, person));
+    }
+    return found.size();
+  }
+
+  private List<PersonId> due(StatelessSession session) {
     var today = clock.today();
-    var due = warnings.due(session, today, today.plusDays(days), kinds, AT_ONCE);
-    people.getAll(session, due).values().forEach(person -> warn(session, person));
-    return due.size();
+    return warnings.due(session, today, today.plusDays(days), kinds, AT_ONCE);
   }
 
   private void warn(StatelessSession session, StoredPerson stored) {

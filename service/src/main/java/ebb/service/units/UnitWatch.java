@@ -28,6 +28,9 @@ final class UnitWatch {
   private static final Logger LOG = LoggerFactory.getLogger(UnitWatch.class);
   private static final String KEPT = "units.tree";
 
+  /** By which expressions read the tree. */
+  private static final String UNITS = "units";
+
   private final Database database;
   private final Proposals proposals;
   private final Units units;
@@ -66,8 +69,6 @@ final class UnitWatch {
       LOG.error("The tree of units could not be looked at; this is tried again", e);
     }
   }
-
-  private static final String UNITS = "units";
 
   private void follow(Collection<String> moved) {
     var parts = new ArrayList<List<PersonId>>();
