@@ -32,7 +32,7 @@ const holders = usePages<Schemas['HolderView']>(
           <td>{{ one.applications.join(', ') }}</td>
           <td class="number">{{ number(one.accounts) }}</td>
           <td class="number">{{ number(one.given) }}</td>
-          <td>{{ one.rules.join(', ') }}</td>
+          <td>{{ one.rules.join(', ') || (one.given ? 'grants' : 'nobody here: found there') }}</td>
         </tr>
       </tbody>
     </table>

@@ -45,7 +45,7 @@ function choose(): void {
         <h2>Who {{ chosen.words }}</h2>
         <StateView :data="people.items.value" :trouble="people.trouble.value" :is-loading="people.isLoading.value" :is-empty="!people.items.value?.length" @retry="people.reload">
           <template #empty>Nobody.</template>
-          <div class="acts"><Button severity="secondary" size="small" label="Choose them all in the list of people" @click="choose" /></div>
+          <div class="acts"><Button severity="secondary" size="small" :label="`Choose the ${people.items.value?.length ?? 0} shown, in the list of people`" @click="choose" /></div>
           <table>
             <thead><tr><th>Person</th><th>Unit</th><th>Job</th><th>Stage</th></tr></thead>
             <tbody><tr v-for="one in people.items.value ?? []" :key="one.id"><td><RouterLink :to="`/who/${one.id}`"><bdi>{{ one.displayName }}</bdi></RouterLink></td><td>{{ one.department ?? '' }}</td><td>{{ one.title ?? '' }}</td><td>{{ one.stage }}</td></tr></tbody>

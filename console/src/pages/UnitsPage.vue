@@ -17,7 +17,7 @@ const units = useResource(async (signal) => (await api<Page<Schemas['UnitView']>
       <thead><tr><th>Unit</th><th class="number">People in it itself</th><th>Where it stands</th></tr></thead>
       <tbody>
         <tr v-for="one in units.data.value ?? []" :key="one.name">
-          <td :style="{ paddingInlineStart: `${0.2 + one.level * 1.4}rem` }"><RouterLink v-if="one.people" :to="{ path: '/who', query: { unit: one.name } }"><bdi>{{ one.name }}</bdi></RouterLink><bdi v-else>{{ one.name }}</bdi></td>
+          <td :style="{ paddingInlineStart: `${one.level * 1.4}rem` }"><RouterLink v-if="one.people" :to="{ path: '/who', query: { unit: one.name } }"><bdi>{{ one.name }}</bdi></RouterLink><bdi v-else>{{ one.name }}</bdi></td>
           <td class="number">{{ one.people ? number(one.people) : '' }}</td>
           <td class="soft small">{{ one.parent ? `below ${one.parent}` : one.known ? 'at the top' : 'only named by people: no source says where it stands' }}</td>
         </tr>
