@@ -23,6 +23,9 @@ const slate = {
   500: '#5e7379', 600: '#42565c', 700: '#2c4047', 800: '#1c2e34', 900: '#132126', 950: '#0c171b'
 }
 
+/** The one warm colour: for what needs a person now, and for what is not lightly done. The same as --signal. */
+const SIGNAL = { light: '#a83c0a', dark: '#ffa06b' }
+
 /** Ebb's looks: deep water, sand and slate; the corners are cut close, the rows stand near. */
 export const tidal = definePreset(
   { ...base, components: { button, checkbox, dialog, inputtext, message, progressbar, select, skeleton, textarea } },
@@ -50,7 +53,13 @@ export const tidal = definePreset(
       }
     },
     components: {
-      button: { root: { paddingX: '0.8rem', paddingY: '0.4rem', label: { fontWeight: '600' } } },
+      button: {
+        root: { paddingX: '0.8rem', paddingY: '0.4rem', label: { fontWeight: '600' } },
+        colorScheme: {
+          light: { root: { warn: { background: SIGNAL.light, hoverBackground: '#8b3007', activeBackground: '#702505', borderColor: SIGNAL.light, hoverBorderColor: '#8b3007', activeBorderColor: '#702505', color: '#ffffff', hoverColor: '#ffffff', activeColor: '#ffffff', focusRing: { color: SIGNAL.light, shadow: 'none' } } } },
+          dark: { root: { warn: { background: SIGNAL.dark, hoverBackground: '#ffb68d', activeBackground: '#ffcaad', borderColor: SIGNAL.dark, hoverBorderColor: '#ffb68d', activeBorderColor: '#ffcaad', color: '#241003', hoverColor: '#241003', activeColor: '#241003', focusRing: { color: SIGNAL.dark, shadow: 'none' } } } }
+        }
+      },
       progressbar: { root: { height: '0.5rem' }, label: { fontSize: '0' } }
     }
   }

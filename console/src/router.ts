@@ -15,6 +15,7 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
       { path: '/now/imports/:id', component: () => import('./pages/ImportPage.vue'), props: true },
       { path: '/now/change-sets/:id', component: () => import('./pages/ChangeSetPage.vue'), props: true },
       { path: '/ahead', component: () => import('./pages/CalendarPage.vue') },
+      { path: '/ahead/suspended', component: () => import('./pages/SuspendedPage.vue') },
       { path: '/ahead/departures', component: () => import('./pages/DeparturesPage.vue') },
       { path: '/ahead/departures/:id', component: () => import('./pages/DeparturePage.vue'), props: true },
       { path: '/behind', component: () => import('./pages/BehindPage.vue') },

@@ -15,7 +15,7 @@ const ROLES = ['auditor', 'helpdesk', 'steward', 'administrator']
 const operators = useResource(async (signal) => (await api<Page<Schemas['OperatorView']>>('/api/v1/operators', { signal })).items)
 const tokens = useResource(async (signal) => (await api<Page<Schemas['TokenView']>>('/api/v1/tokens', { signal })).items)
 const { isBusy, trouble, run } = useAct()
-const empty = { name: '', role: 'helpdesk', units: '', kinds: '', version: undefined as number | undefined }
+const empty = { name: '', role: 'helpdesk', units: '', kinds: '', person: null as number | null, discreet: false, version: undefined as number | undefined }
 const form = reactive({ ...empty })
 const link = ref<Schemas['LinkView'] | null>(null)
 const token = reactive({ label: '', operator: '', role: '', days: '90' })
@@ -23,7 +23,7 @@ const made = ref<Schemas['TokenView'] | null>(null)
 const listed = (text: string): string[] => text.split(',').map((one) => one.trim()).filter(Boolean)
 
 function edit(one: Schemas['OperatorView']): void {
-  Object.assign(form, { name: one.name, role: one.role, units: one.units.join(', '), kinds: one.kinds.join(', '), version: one.version })
+  Object.assign(form, { name: one.name, role: one.role, units: one.units.join(', '), kinds: one.kinds.join(', '), person: one.person, discreet: one.discreet, version: one.version })
 }
 async function put(name: string, body: object, version?: number): Promise<boolean> {
   const done = await run(() => api(`/api/v1/operators/${encodeURIComponent(name)}`, { method: 'PUT', body, version }))
@@ -33,12 +33,12 @@ async function put(name: string, body: object, version?: number): Promise<boolea
 async function keep(): Promise<void> {
   const isNew = form.version === undefined
   const name = form.name.trim()
-  if (await put(name, { role: form.role, units: listed(form.units), kinds: listed(form.kinds), ended: false }, form.version ?? 0)) {
+  if (await put(name, { role: form.role, units: listed(form.units), kinds: listed(form.kinds), person: form.person, discreet: form.discreet, ended: false }, form.version ?? 0)) {
     Object.assign(form, empty)
     if (isNew) await makeLink(name)
   }
 }
-const end = (one: Schemas['OperatorView']) => put(one.name, { role: one.role, units: one.units, kinds: one.kinds, person: one.person, ended: !one.endedAt }, one.version)
+const end = (one: Schemas['OperatorView']) => put(one.name, { role: one.role, units: one.units, kinds: one.kinds, person: one.person, discreet: one.discreet, ended: !one.endedAt }, one.version)
 async function makeLink(name: string): Promise<void> {
   link.value = (await run(() => api<Schemas['LinkView']>(`/api/v1/operators/${encodeURIComponent(name)}/link`, { method: 'POST' }))) ?? null
 }
@@ -62,7 +62,7 @@ async function revoke(id: number): Promise<void> {
       <thead><tr><th>Name</th><th>Role</th><th>Answers for</th><th>Sign-in</th><th><span class="unseen">Acts</span></th></tr></thead>
       <tbody>
         <tr v-for="one in operators.data.value ?? []" :key="one.name">
-          <td><bdi>{{ one.name }}</bdi></td><td>{{ one.role }}</td><td>{{ [...one.units, ...one.kinds].join(', ') || 'everybody' }}</td>
+          <td><bdi>{{ one.name }}</bdi></td><td>{{ one.role }}</td><td>{{ [...one.units, ...one.kinds].join(', ') || 'everybody' }}{{ one.discreet ? '; discreet cases' : '' }}</td>
           <td>{{ one.endedAt ? 'ended' : one.password ? (one.secondFactor ? 'password and second factor' : 'password') : 'no password yet' }}</td>
           <td><div class="acts"><Button size="small" text label="Edit" :aria-label="`Edit ${one.name}`" @click="edit(one)" /><Button v-if="!one.endedAt" size="small" text label="Make a link" :aria-label="`Make a link for ${one.name}`" @click="makeLink(one.name)" /><Button size="small" text :label="one.endedAt ? 'Let work again' : 'End'" :aria-label="`${one.endedAt ? 'Let work again' : 'End'} ${one.name}`" @click="end(one)" /></div></td>
         </tr>
@@ -76,6 +76,7 @@ async function revoke(id: number): Promise<void> {
       <label for="o-role">Role<Select id="o-role" v-model="form.role" :options="ROLES" aria-label="Role" /></label>
       <label for="o-units">Units<span class="hint">with commas between; empty for all</span><InputText id="o-units" v-model="form.units" /></label>
       <label for="o-kinds">Kinds of people<span class="hint">with commas between; empty for all</span><InputText id="o-kinds" v-model="form.kinds" /></label>
+      <label v-if="form.role !== 'helpdesk'" class="tick"><input v-model="form.discreet" type="checkbox" /> Sees why somebody is suspended where that is discreet</label>
       <div class="acts"><Button type="submit" :label="form.version === undefined ? 'Make the operator and a link' : 'Keep it'" :loading="isBusy" /><Button v-if="form.version !== undefined" type="button" severity="secondary" label="Leave it" @click="Object.assign(form, empty)" /></div>
     </form>
     <form class="fields" @submit.prevent="makeToken">
@@ -101,5 +102,6 @@ async function revoke(id: number): Promise<void> {
 <style scoped>
 .once { background: var(--water-soft); padding: 0.7rem 1rem; max-width: 60rem; }
 .acts { gap: 0; }
+.tick { display: flex !important; gap: 0.5rem; align-items: baseline; font-weight: 400 !important; }
 .fields .acts { gap: 0.5rem; }
 </style>

@@ -10,6 +10,7 @@ import MovePeople from '../parts/MovePeople.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
 import StateView from '../parts/StateView.vue'
+import SuspendPeople from '../parts/SuspendPeople.vue'
 import { useSelection } from '../selection'
 import { useSession } from '../session'
 import { useAct } from '../use/act'
@@ -110,6 +111,7 @@ onBeforeUnmount(() => observer?.disconnect())
 const { isBusy, trouble: refused, run } = useAct()
 const doing = ref<'edit' | 'reset' | null>(null)
 const isMoving = ref(false)
+const suspending = ref<'chosen' | 'found' | null>(null)
 const edited = ref('department')
 const value = ref('')
 const until = ref('')
@@ -155,11 +157,13 @@ function begin(what: 'edit' | 'reset'): void {
       </div>
     </details>
     <Button v-if="isFiltered" label="Show everybody" severity="secondary" @click="clear" />
+    <Button v-if="isFiltered && list.total.value && session.may('edit-people')" :label="`Suspend all ${number(list.total.value)} found …`" severity="secondary" @click="suspending = 'found'" />
   </div>
   <div v-if="selection.size" class="chosen" role="region" aria-label="Chosen people">
     <strong>{{ count(selection.size, 'person', 'people') }} chosen</strong> <span class="soft small">The choice stays while you filter on.</span>
     <Button v-if="session.may('edit-people')" size="small" :label="`Set a value for ${count(selection.size, 'person', 'people')}`" @click="begin('edit')" />
     <Button v-if="session.may('edit-people')" severity="secondary" size="small" :label="`Move ${count(selection.size, 'person', 'people')}`" @click="isMoving = true" />
+    <Button v-if="session.may('edit-people')" severity="secondary" size="small" :label="`Suspend ${count(selection.size, 'person', 'people')} …`" @click="suspending = 'chosen'" />
     <Button v-if="session.may('reset')" size="small" severity="secondary" :label="`Reset passwords of ${count(selection.size, 'person', 'people')}`" @click="begin('reset')" />
     <Button size="small" severity="secondary" label="Choose nobody" @click="selection.clear()" />
   </div>
@@ -190,6 +194,8 @@ function begin(what: 'edit' | 'reset'): void {
   </StateView>
   <p ref="end" class="soft small" role="status">{{ list.items.value && list.hasMore.value ? 'More follow …' : '' }}</p>
 
+  <SuspendPeople v-if="suspending === 'found'" :filter="filter" :found="list.total.value ?? 0" @close="suspending = null" />
+  <SuspendPeople v-else-if="suspending" :people="[...selection.people.keys()]" @close="suspending = null" @shown="selection.clear()" />
   <MovePeople v-if="isMoving" :people="[...selection.people.keys()]" :names="names" @close="isMoving = false" @shown="selection.clear()" />
   <Dialog :visible="doing !== null" modal :draggable="false" :header="doing === 'edit' ? `Set a value for ${count(selection.size, 'person', 'people')}` : `Reset passwords of ${count(selection.size, 'person', 'people')}`" @update:visible="doing = null">
     <form class="fields" @submit.prevent="carryOut">

@@ -10,7 +10,10 @@ import MovePeople from '../parts/MovePeople.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
 import RenamePerson from '../parts/RenamePerson.vue'
+import ReturnPeople from '../parts/ReturnPeople.vue'
 import StateView from '../parts/StateView.vue'
+import StillOpen from '../parts/StillOpen.vue'
+import SuspendPeople from '../parts/SuspendPeople.vue'
 import TideLine from '../parts/TideLine.vue'
 import WhenText from '../parts/WhenText.vue'
 import WhoIsWho from '../parts/WhoIsWho.vue'
@@ -42,6 +45,8 @@ const emergency = ref<InstanceType<typeof EmergencyStop> | null>(null)
 const isEditing = ref(false)
 const isRenaming = ref(false)
 const isMoving = ref(false)
+const isSuspending = ref(false)
+const isReturning = ref(false)
 const isResetting = ref(false)
 const SOURCES: Record<string, string> = { hand: 'set by hand; change or take it away here' }
 
@@ -68,6 +73,8 @@ async function reset(): Promise<void> {
         <Button label="Edit" @click="isEditing = true" />
         <Button label="Rename …" severity="secondary" @click="isRenaming = true" />
         <Button label="Move …" severity="secondary" @click="isMoving = true" />
+        <Button v-if="person.suspensions.length" label="Bring back …" severity="secondary" @click="isReturning = true" />
+        <Button v-else-if="person.stage !== 'departed'" label="Suspend …" severity="secondary" @click="isSuspending = true" />
       </template>
       <template v-if="session.may('reset') && person.accounts.length">
         <Button v-if="!isResetting" label="Reset password" severity="secondary" @click="isResetting = true" />
@@ -80,6 +87,8 @@ async function reset(): Promise<void> {
   <StateView :data="person" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="person" #default>
       <EmergencyStop ref="emergency" :person="person" @done="reload" />
+      <p v-for="one in person.suspensions" :key="one.id" class="off">{{ one.inForce ? 'Suspended' : 'To be suspended' }} from {{ day(one.from) }}, {{ one.until ? `back after ${day(one.until)}` : 'until somebody brings them back' }}{{ one.applications.length ? `, in ${one.applications.join(', ')} only` : '' }}: {{ one.reason ? [one.reason, one.note].filter(Boolean).join(', ') : 'why is discreet' }} <span class="soft small">{{ [one.by, one.review && `to be looked at again on ${day(one.review)}`].filter(Boolean).join('; ') }}</span></p>
+      <StillOpen v-if="person.accounts.some((one) => one.level === 'suspended')" :person="person.id" />
       <ul v-if="person.accounts.length" class="plain accounts"><li v-for="one in person.accounts" :key="one.id"><RouterLink :to="`/where/${encodeURIComponent(one.application)}`">{{ one.application }}</RouterLink> <LevelMark :level="one.level" :moving="moving.has(one.application)" /> <span class="soft small"><bdi>{{ one.name }}</bdi>{{ one.seats.length ? `, seat ${one.seats.join(', ')}` : '' }}</span></li></ul>
       <p v-else class="soft">No account yet.</p>
       <StateView :data="time.data.value" :trouble="time.trouble.value" :is-loading="time.isLoading.value" :rows="3" @retry="time.reload"><TideLine v-if="time.data.value" :time="time.data.value" /></StateView>
@@ -121,6 +130,8 @@ async function reset(): Promise<void> {
       </div>
       <EditPerson v-if="isEditing" :person="person" @close="isEditing = false" />
       <RenamePerson v-if="isRenaming" :person="person" @close="isRenaming = false" />
+      <SuspendPeople v-if="isSuspending" :people="[person.id]" @close="isSuspending = false" />
+      <ReturnPeople v-if="isReturning" :people="[person.id]" @close="isReturning = false" />
       <MovePeople v-if="isMoving" :people="[person.id]" :names="[person.displayName]" @close="isMoving = false" />
     </template>
   </StateView>
@@ -130,6 +141,7 @@ async function reset(): Promise<void> {
 .picture { width: 3.5rem; height: 3.5rem; object-fit: cover; border: 1px solid var(--line-strong); }
 .accounts { display: flex; flex-wrap: wrap; gap: 0.3rem 2rem; margin-bottom: 0.6rem; }
 .accounts li { display: flex; flex-wrap: wrap; min-width: 0; gap: 0.6rem; align-items: center; }
+.off { border-left: 0.35rem solid var(--line-strong); padding: 0.2rem 0 0.2rem 1rem; }
 .tabs { margin: 0.8rem 0; }
 .tabs .on { background: var(--water-soft); font-weight: 600; box-shadow: inset 0 -3px var(--water); }
 .sure { background: var(--signal-soft); padding: 0.3rem 0.6rem; }

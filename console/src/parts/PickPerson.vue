@@ -9,15 +9,20 @@ const emit = defineEmits<{ pick: [person: number, name: string] }>()
 const id = useId()
 const text = ref('')
 const found = ref<Schemas['FoundView'][]>([])
+/** Those who are off: nothing new goes to them. */
+const left = ref(0)
 let running: AbortController | null = null
 watch(text, async (now) => {
   running?.abort()
   found.value = []
+  left.value = 0
   if (!now.trim()) return
   const mine = (running = new AbortController())
   try {
     const page = await api<Page<Schemas['FoundView']>>(`/api/v1/find${query({ text: now.trim() })}`, { signal: mine.signal })
-    found.value = page.items.filter((one) => one.kind === 'person')
+    const people = page.items.filter((one) => one.kind === 'person')
+    found.value = people.filter((one) => !one.off)
+    left.value = people.length - found.value.length
   } catch (e) {
     if (!mine.signal.aborted) throw e
   }
@@ -28,6 +33,7 @@ watch(text, async (now) => {
   <div class="pick">
     <label :for="id">{{ label }}<InputText :id="id" v-model="text" autocomplete="off" /></label>
     <ul v-if="found.length" class="plain"><li v-for="one in found" :key="one.key"><button type="button" @click="emit('pick', Number(one.key), one.name)"><bdi>{{ one.name }}</bdi> <span class="soft small">{{ one.detail }}</span></button></li></ul>
+    <p v-if="left" class="soft small" role="status">{{ left === 1 ? 'One more is' : `${left} more are` }} suspended, on leave or departed, and not offered.</p>
   </div>
 </template>
 

@@ -8,7 +8,13 @@ import java.util.Set;
  * @param units null or empty for all
  * @param kinds null or empty for all
  * @param person the operator's own number among the people; null if not known
+ * @param discreet whether discreet cases are open to them
  * @param ended whether the operator may work no more
  */
 public record OperatorEdit(
-    String role, Set<String> units, Set<String> kinds, Long person, boolean ended) {}
+    String role,
+    Set<String> units,
+    Set<String> kinds,
+    Long person,
+    boolean discreet,
+    boolean ended) {}

@@ -8,6 +8,7 @@ import java.util.Set;
  *
  * @param units empty for all
  * @param kinds empty for all
+ * @param discreet whether discreet cases are open to them
  * @param password whether one was chosen
  */
 public record OperatorView(
@@ -17,6 +18,7 @@ public record OperatorView(
     Set<String> units,
     Set<String> kinds,
     Long person,
+    boolean discreet,
     boolean password,
     boolean secondFactor,
     Instant createdAt,

@@ -16,4 +16,5 @@ public record PersonView(
     List<GrantView> grants,
     List<HoldView> holds,
     EmergencyStopView emergencyStop,
+    List<SuspensionView> suspensions,
     List<ChangeView> changes) {}

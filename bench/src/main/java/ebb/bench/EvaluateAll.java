@@ -123,7 +123,7 @@ final class EvaluateAll {
     var held = new TreeMap<String, Held>();
     values.forEach((name, value) -> held.put(name, new Held(value, "hr", Instant.EPOCH)));
     var person = new Person(new PersonId(number + 1L), held);
-    return new Subject(person, "ida.holm" + number, List.of(), List.of(), false);
+    return new Subject(person, "ida.holm" + number, List.of(), List.of(), List.of(), false);
   }
 
   /** What is there: all that should be. */

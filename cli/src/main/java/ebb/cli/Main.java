@@ -44,6 +44,7 @@ public final class Main implements Runnable {
     COMMANDS.put("findings", FindingsCommand.class);
     COMMANDS.put("compare", CompareCommand.class);
     COMMANDS.put("emergency", EmergencyCommand.class);
+    COMMANDS.put("suspensions", SuspensionsCommand.class);
     COMMANDS.put("execution", ExecutionCommand.class);
     COMMANDS.put("units", UnitsCommand.class);
     COMMANDS.put("groups", GroupsCommand.class);

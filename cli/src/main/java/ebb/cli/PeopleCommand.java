@@ -19,6 +19,7 @@ import ebb.api.RenameRequest;
 import ebb.api.RenameView;
 import ebb.api.RenameView.DerivedView;
 import ebb.api.SelectionEdit;
+import ebb.api.SuspensionView;
 import ebb.api.WhyView;
 import java.time.LocalDate;
 import java.util.List;
@@ -88,6 +89,10 @@ final class PeopleCommand {
         : "seat: %s  %s".formatted(String.join(", ", account.seats()), groups);
   }
 
+  private static String words(SuspensionView one) {
+    return one.note() == null ? one.reason() : one.reason() + ", " + one.note();
+  }
+
   private void text(PersonView person) {
     var out = main.output();
     out.line("%s  (person %d, %s)", person.displayName(), person.id(), person.stage());
@@ -100,6 +105,16 @@ final class PeopleCommand {
           "  emergency stop by %s: %s  (ebb emergency show %d)",
           person.emergencyStop().by(), person.emergencyStop().reason(), person.id());
     }
+    person
+        .suspensions()
+        .forEach(
+            one ->
+                out.line(
+                    "  suspended from %s until %s: %s  (ebb suspensions ways %d)",
+                    one.from(),
+                    one.until() == null ? "brought back" : one.until(),
+                    one.reason() == null ? "why is discreet" : words(one),
+                    person.id()));
     person
         .attributes()
         .forEach(

@@ -97,6 +97,14 @@ final class Service {
         type);
   }
 
+  /** Sends once, and gets a list of all there is. */
+  <T> Listing<T> postForAll(String path, Object body, Class<T> type) {
+    var page = post(path, body, JsonNode.class);
+    var items = new ArrayList<T>();
+    page.path("items").forEach(item -> items.add(JSON.treeToValue(item, type)));
+    return Listing.whole(items);
+  }
+
   <T> T upload(String path, Path file, Class<T> type) throws IOException {
     return JSON.treeToValue(
         send(

@@ -8,6 +8,7 @@ import ebb.store.applications.Drifts;
 import ebb.store.applications.Groups;
 import ebb.store.applications.Holders;
 import ebb.store.applications.SyncRuns;
+import ebb.store.applications.WaysFound;
 import ebb.store.changes.Attempts;
 import ebb.store.changes.ChangeQueue;
 import ebb.store.changes.ChangeSets;
@@ -33,6 +34,7 @@ import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
+import ebb.store.people.Suspensions;
 import ebb.store.push.Resources;
 import ebb.store.rules.Rules;
 import ebb.store.settings.Settings;
@@ -129,6 +131,16 @@ class StoreBeans {
   @Bean
   EndWarnings endWarnings() {
     return new EndWarnings();
+  }
+
+  @Bean
+  Suspensions suspensions() {
+    return new Suspensions();
+  }
+
+  @Bean
+  WaysFound waysFound() {
+    return new WaysFound();
   }
 
   @Bean

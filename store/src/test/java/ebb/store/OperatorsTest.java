@@ -36,12 +36,13 @@ public class OperatorsTest {
     var reach = new Reach(Set.of("Deck", "Engine"), Set.of("employee"));
     keep(
         Operator.named("ines", Role.STEWARD, NOW)
-            .granted(Role.STEWARD, reach, new PersonId(7), null)
+            .granted(Role.STEWARD, reach, new PersonId(7), true, null)
             .withPassword("hash"));
     var read = get("ines");
     assertThat(read.role()).isEqualTo(Role.STEWARD);
     assertThat(read.reach()).isEqualTo(reach);
     assertThat(read.person()).isEqualTo(new PersonId(7));
+    assertThat(read.discreet()).isTrue();
     assertThat(read.passwordHash()).isEqualTo("hash");
     assertThat(read.version()).isEqualTo(1);
   }
@@ -62,10 +63,10 @@ public class OperatorsTest {
     keep(Operator.named("one", Role.ADMINISTRATOR, NOW));
     keep(
         Operator.named("narrowed", Role.ADMINISTRATOR, NOW)
-            .granted(Role.ADMINISTRATOR, new Reach(Set.of("Deck"), Set.of()), null, null));
+            .granted(Role.ADMINISTRATOR, new Reach(Set.of("Deck"), Set.of()), null, false, null));
     keep(
         Operator.named("ended", Role.ADMINISTRATOR, NOW)
-            .granted(Role.ADMINISTRATOR, Reach.EVERYBODY, null, NOW));
+            .granted(Role.ADMINISTRATOR, Reach.EVERYBODY, null, false, NOW));
     keep(Operator.named("steward", Role.STEWARD, NOW));
     long count = database.read(operators::countAdministrators);
     assertThat(count).isEqualTo(1);

@@ -30,8 +30,8 @@ public class ComingsAndGoingsTest extends InTheBrowser {
     stage.directory().addGroup("watch");
     var file = new StringBuilder(HEADINGS);
     file.append(row(0, "Harbourmaster", "Office", ""));
-    for (int i = 1; i < 7; i++) {
-      file.append(row(i, "Tern" + i, i < 5 ? "Deck" : "Catering", "W0"));
+    for (int i = 1; i < 10; i++) {
+      file.append(row(i, "Tern" + i, i < 5 ? "Deck" : i < 7 ? "Catering" : "Summer", "W0"));
     }
     var path = Files.writeString(stage.home().resolve("files/people.csv"), file);
     var made = client.json("imports", "add", path.toString(), "--source=hr");
@@ -223,6 +223,52 @@ public class ComingsAndGoingsTest extends InTheBrowser {
     assertThat(again.at("/counts/new").asInt()).isZero();
     assertThat(client.json("people", "show", person("ida.gull")).path("displayName").asString())
         .isEqualTo("Ida Gull");
+  }
+
+  @Test
+  public void manyAreSuspendedInTwoActsAndBroughtBackInOne() throws Exception {
+    var house = stage.mailHouse();
+    house
+        .use()
+        .openWay(
+            house.accounts().byName("ida.tern7").path("id").asText(),
+            "token",
+            "calendar on a phone");
+    page.navigate("/who?unit=Summer");
+    page.getByLabel("Choose all that are listed").check();
+    act("Suspend 3 people …");
+    assertThat(page.getByRole(AriaRole.DIALOG)).containsText("3 people are switched off");
+    isAccessible();
+    page.getByRole(AriaRole.DIALOG).getByText("Suspend 3 people").click();
+    acts++;
+    assertThat(page.locator("main")).containsText("released by", PATIENTLY);
+    assertThat(acts).isEqualTo(2);
+    client.settle();
+    for (var name : List.of("ida.tern7", "ida.tern8", "ida.tern9")) {
+      assertThat(house.accounts().byName(name).path("active").asBoolean()).as(name).isFalse();
+    }
+
+    page.navigate("/who/" + person("ida.tern7"));
+    var open = page.getByLabel("What is still open");
+    assertThat(open).containsText("calendar on a phone", PATIENTLY);
+    isAccessible();
+    open.getByText("Shut it").click();
+    assertThat(open).containsText("nothing is open", PATIENTLY);
+
+    acts = 0;
+    page.navigate("/ahead/suspended");
+    assertThat(page.locator("tbody tr")).hasCount(3);
+    page.getByLabel("Choose all shown").check();
+    isAccessible();
+    button("Bring back 3 people …").click();
+    assertThat(page.getByRole(AriaRole.DIALOG)).containsText("all of it fits still");
+    act("Bring 3 people back");
+    assertThat(page.locator("main")).containsText("released by", PATIENTLY);
+    client.settle();
+    assertThat(acts).isEqualTo(1);
+    for (var name : List.of("ida.tern7", "ida.tern8", "ida.tern9")) {
+      assertThat(house.accounts().byName(name).path("active").asBoolean()).as(name).isTrue();
+    }
   }
 
   @Test

@@ -14,7 +14,8 @@ import java.util.TreeMap;
  *
  * @param account null until an account that is created has been seen
  * @param edits attributes set by a create or update; empty otherwise
- * @param group the group joined or left, or the seat taken or freed; null otherwise
+ * @param group the group joined or left, the seat taken or freed, or the only way in to be shut;
+ *     null otherwise
  * @param ground why: the rule, grant or step it follows from
  * @param usable whether a created account can be used at once; false for other kinds
  * @param due not before this machine time

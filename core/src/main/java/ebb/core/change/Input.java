@@ -2,6 +2,7 @@ package ebb.core.change;
 
 import ebb.core.person.Grant;
 import ebb.core.person.PersonId;
+import ebb.core.person.Suspension;
 import java.time.LocalDate;
 import java.util.Collections;
 import java.util.Map;
@@ -68,4 +69,8 @@ public sealed interface Input {
   record Give(PersonId person, Grant grant) implements Input {}
 
   record EndGrant(PersonId person, long grant) implements Input {}
+
+  record Suspend(PersonId person, Suspension suspension) implements Input {}
+
+  record EndSuspension(PersonId person, long suspension) implements Input {}
 }

@@ -3,17 +3,22 @@ package ebb.core.execution;
 import ebb.core.application.Connector;
 import ebb.core.application.Outcome;
 import ebb.core.application.Unreachable;
+import ebb.core.application.WaysIn;
 import ebb.core.problem.Problem;
 import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 
 /** Ends the sessions of an account and shuts its other ways in, and looks whether all are. */
 final class ShutOff {
-  static Outcome apply(Connector connector, String account) {
+  /**
+   * @param only the way to be shut, sessions staying as they are; null for all
+   */
+  static Outcome apply(Connector connector, String account, String only) {
     try {
       var open = new ArrayList<String>();
       var sessions = connector.sessions();
-      if (sessions.isPresent()) {
+      if (only == null && sessions.isPresent()) {
         sessions.get().end(account);
         var left = sessions.get().open(account);
         if (left > 0) {
@@ -22,10 +27,10 @@ final class ShutOff {
       }
       var ways = connector.waysIn();
       if (ways.isPresent()) {
-        for (var way : ways.get().open(account)) {
+        for (var way : meant(ways.get(), account, only)) {
           ways.get().shut(account, way.id());
         }
-        ways.get().open(account).forEach(way -> open.add(way.kind() + " " + way.what()));
+        meant(ways.get(), account, only).forEach(way -> open.add(way.kind() + " " + way.what()));
       }
       return open.isEmpty()
           ? new Outcome.Applied(connector.find(account))
@@ -35,6 +40,13 @@ final class ShutOff {
           ? new Outcome.AlreadyInPlace(Optional.empty())
           : new Outcome.RetryLater(null, e.problem());
     }
+  }
+
+  private static List<WaysIn.Way> meant(WaysIn ways, String account, String only)
+      throws Unreachable {
+    return ways.open(account).stream()
+        .filter(way -> only == null || way.id().equals(only))
+        .toList();
   }
 
   /** Nothing can be open of an account that was deleted behind our back. */

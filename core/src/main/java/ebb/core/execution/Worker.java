@@ -264,7 +264,7 @@ public final class Worker implements AutoCloseable {
       case Claim.NotReady(var change, var why) ->
           new Result(later(change, ChangeState.QUEUED, null, why), Optional.empty());
       case Claim.Shutting(var change, var account) ->
-          call(connector, change, false, () -> ShutOff.apply(connector, account));
+          call(connector, change, false, () -> ShutOff.apply(connector, account, change.group()));
       case Claim.Wanted(var change, var instruction, var looksFirst) ->
           call(
               connector,

@@ -5,6 +5,7 @@ import ebb.core.person.Assertions;
 import ebb.core.person.Attributes;
 import ebb.core.person.Grant;
 import ebb.core.person.PersonId;
+import ebb.core.person.Suspension;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -17,6 +18,7 @@ import java.util.TreeMap;
  * @param said what each source says, hands included; a source that says nothing is left out
  * @param keys by which sources know the person
  * @param grants that were not ended
+ * @param suspensions that were not ended
  * @param readers what others' sources say of those who may name this person as their manager
  */
 public record Identity(
@@ -25,6 +27,7 @@ public record Identity(
     List<Assertions> said,
     List<Key> keys,
     List<Grant> grants,
+    List<Suspension> suspensions,
     List<Assertions> readers) {
   /** A key in a source. */
   public record Key(String source, String key) {}
@@ -33,6 +36,7 @@ public record Identity(
     said = List.copyOf(said);
     keys = List.copyOf(keys);
     grants = List.copyOf(grants);
+    suspensions = List.copyOf(suspensions);
     readers = List.copyOf(readers);
   }
 

@@ -20,7 +20,7 @@ import java.util.function.LongSupplier;
  */
 public final class Merging {
   /**
-   * @param grantNumbers gives numbers nobody has
+   * @param grantNumbers gives numbers that no grant and no suspension has
    * @throws Refusal if a source knows both: it would say two things of one person
    */
   public static List<Input> inputs(Identity kept, Identity other, LongSupplier grantNumbers) {
@@ -47,6 +47,7 @@ public final class Merging {
             key -> inputs.add(new Input.MoveKey(kept.id(), key.source(), key.key(), other.id())));
     inputs.addAll(hands(kept, other));
     inputs.addAll(grants(kept, other, grantNumbers));
+    inputs.addAll(suspensions(kept, other, grantNumbers));
     inputs.addAll(reports(kept, other));
     return inputs;
   }
@@ -69,6 +70,16 @@ public final class Merging {
     for (var grant : other.grants()) {
       inputs.add(new Input.EndGrant(other.id(), grant.id()));
       inputs.add(new Input.Give(kept.id(), moved(grant, kept, numbers.getAsLong())));
+    }
+    return inputs;
+  }
+
+  /** Whoever was kept out as either of the two is kept out. */
+  private static List<Input> suspensions(Identity kept, Identity other, LongSupplier numbers) {
+    var inputs = new ArrayList<Input>();
+    for (var suspension : other.suspensions()) {
+      inputs.add(new Input.EndSuspension(other.id(), suspension.id()));
+      inputs.add(new Input.Suspend(kept.id(), suspension.of(kept.id(), numbers.getAsLong())));
     }
     return inputs;
   }

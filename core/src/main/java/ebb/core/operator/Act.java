@@ -14,6 +14,9 @@ public enum Act {
   /** Look after one's own sign-in. */
   OWN("look after one's own sign-in", AUDITOR, HELPDESK, STEWARD, ADMINISTRATOR),
   SEE("see people, accounts, changes and the journal", AUDITOR, HELPDESK, STEWARD, ADMINISTRATOR),
+  /** Given by name only: a role alone does not include it. */
+  SEE_DISCREET(
+      "see why somebody is suspended where that is discreet", AUDITOR, STEWARD, ADMINISTRATOR),
   EXPORT("export lists", AUDITOR, STEWARD, ADMINISTRATOR),
   RESET("reset passwords", HELPDESK, STEWARD, ADMINISTRATOR),
   EMERGENCY_STOP("stop a person in an emergency", HELPDESK, STEWARD, ADMINISTRATOR),

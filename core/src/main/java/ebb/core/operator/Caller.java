@@ -13,14 +13,18 @@ import java.util.stream.Collectors;
  * @param atMost the role of the token in use: only what both roles include may be done; null for no
  *     such bound
  * @param person whom the operator is among the people; null if that is not known
+ * @param discreet whether discreet cases were opened to them by name
  */
-public record Caller(String name, Role role, Role atMost, Reach reach, PersonId person) {
+public record Caller(
+    String name, Role role, Role atMost, Reach reach, PersonId person, boolean discreet) {
   public boolean may(Act act) {
     return includes(act) && (reach.isEverybody() || !act.isOfEverybody());
   }
 
   private boolean includes(Act act) {
-    return act.roles().contains(role) && (atMost == null || act.roles().contains(atMost));
+    return act.roles().contains(role)
+        && (atMost == null || act.roles().contains(atMost))
+        && (act != Act.SEE_DISCREET || discreet);
   }
 
   public Set<Act> acts() {
@@ -33,6 +37,13 @@ public record Caller(String name, Role role, Role atMost, Reach reach, PersonId 
    * @throws Refusal of kind FORBIDDEN if the operator may not
    */
   public void require(Act act) {
+    if (act == Act.SEE_DISCREET && !discreet) {
+      throw forbidden(
+          "discreet-case",
+          "This is a discreet case, and %s may not look into it.".formatted(name),
+          "Discreet cases are opened to operators by name, whatever their role.",
+          "Ask whoever looks after operators, or whoever ordered it.");
+    }
     if (!includes(act)) {
       throw forbidden(
           "not-allowed",

@@ -7,6 +7,7 @@ import ebb.core.person.Grant;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
+import ebb.core.person.Suspension;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -70,13 +71,16 @@ public final class Desire {
         rule ->
             days(rule, subject.person())
                 .forEach(day -> points.add(day.atStartOfDay(zone).toInstant())));
-    for (var grant : subject.grants()) {
-      points.add(grant.from().atStartOfDay(zone).toInstant());
-      if (grant.until() != null) {
-        points.add(grant.until().plusDays(1).atStartOfDay(zone).toInstant());
-      }
-    }
+    Stream.concat(
+            subject.grants().stream().flatMap(grant -> ends(grant.from(), grant.until())),
+            subject.suspensions().stream().flatMap(one -> ends(one.from(), one.until())))
+        .forEach(day -> points.add(day.atStartOfDay(zone).toInstant()));
     return points;
+  }
+
+  /** The first day on which it holds, and the first on which it does not any more. */
+  private static Stream<LocalDate> ends(LocalDate from, LocalDate until) {
+    return until == null ? Stream.of(from) : Stream.of(from, until.plusDays(1));
   }
 
   /** The days on which something of a rule begins or is over. */
@@ -116,11 +120,37 @@ public final class Desire {
       }
       addGrants(subject, stage, today, accounts);
       accounts.keySet().removeAll(leftAlone);
+      suspend();
       if (subject.stopped()) {
         accounts.replaceAll((application, _) -> stopped(application));
         unclear.forEach(one -> accounts.put(one.application(), stopped(one.application())));
       }
       return new Desired(accounts, List.copyOf(unclear));
+    }
+
+    /** Whoever is off for another reason as well stays so for that one. */
+    private void suspend() {
+      for (var suspension : inForce()) {
+        accounts.replaceAll(
+            (application, account) ->
+                suspension.covers(application) && account.level() != Level.SUSPENDED
+                    ? DesiredAccount.suspended(application, suspension.ground())
+                    : account);
+        // What cannot be computed is no way past it.
+        leftAlone.stream()
+            .filter(suspension::covers)
+            .forEach(
+                application ->
+                    accounts.putIfAbsent(
+                        application, DesiredAccount.suspended(application, suspension.ground())));
+      }
+    }
+
+    private List<Suspension> inForce() {
+      return subject.suspensions().stream()
+          .filter(one -> one.isInForceOn(today))
+          .sorted(Comparator.comparingLong(Suspension::id))
+          .toList();
     }
 
     private Optional<DesiredAccount> account(Rule rule) {

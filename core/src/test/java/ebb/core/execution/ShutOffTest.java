@@ -12,8 +12,12 @@ import ebb.core.application.Reading;
 import ebb.core.application.Sessions;
 import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
+import ebb.core.application.WaysIn;
 import ebb.core.problem.Problem;
+import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import org.testng.annotations.Test;
@@ -24,7 +28,7 @@ public class ShutOffTest {
 
   @Test
   public void anAccountDeletedBehindOurBackIsShut() {
-    assertThat(ShutOff.apply(new Silent(Optional.empty()), "ada"))
+    assertThat(ShutOff.apply(new Silent(Optional.empty()), "ada", null))
         .isEqualTo(new Outcome.AlreadyInPlace(Optional.empty()));
   }
 
@@ -32,8 +36,72 @@ public class ShutOffTest {
   public void anAccountThatIsThereAndCannotBeAskedAboutIsTriedAgain() {
     var ada = new ObservedAccount("ada", null, true, new TreeMap<>(), new TreeSet<>());
 
-    assertThat(ShutOff.apply(new Silent(Optional.of(ada)), "ada"))
+    assertThat(ShutOff.apply(new Silent(Optional.of(ada)), "ada", null))
         .isEqualTo(new Outcome.RetryLater(null, NOT_THERE));
+  }
+
+  @Test
+  public void oneWayInIsShutWithoutTheOthers() {
+    var house = new TwoWays(new TreeSet<>(Set.of("phone", "laptop")));
+
+    ShutOff.apply(house, "ada", "phone");
+    assertThat(house.open()).containsExactly("laptop");
+
+    ShutOff.apply(house, "ada", null);
+    assertThat(house.open()).isEmpty();
+  }
+
+  /** Has one account, with ways in that are shut one by one. */
+  private record TwoWays(SortedSet<String> open) implements Connector {
+    @Override
+    public Optional<WaysIn> waysIn() {
+      return Optional.of(
+          new WaysIn() {
+            @Override
+            public List<Way> open(String accountId) {
+              return open.stream().map(id -> new Way(id, "token", id)).toList();
+            }
+
+            @Override
+            public void shut(String accountId, String way) {
+              open.remove(way);
+            }
+          });
+    }
+
+    @Override
+    public Optional<ObservedAccount> find(String accountId) {
+      return Optional.of(
+          new ObservedAccount(accountId, null, false, new TreeMap<>(), new TreeSet<>()));
+    }
+
+    @Override
+    public Capabilities capabilities() {
+      return Capabilities.UNKNOWN;
+    }
+
+    @Override
+    public Inspection inspect() {
+      throw new UnsupportedOperationException();
+    }
+
+    @Override
+    public Reading read(String since, Sightings to) {
+      throw new UnsupportedOperationException();
+    }
+
+    @Override
+    public Optional<ObservedAccount> findByExternalId(String externalId) {
+      return Optional.empty();
+    }
+
+    @Override
+    public Outcome apply(Instruction instruction) {
+      throw new UnsupportedOperationException();
+    }
+
+    @Override
+    public void close() {}
   }
 
   /** Knows its accounts, and nothing of their sessions. */

@@ -240,7 +240,7 @@ public class ForecastTest {
   }
 
   private static Subject subject(Map<String, String> values) {
-    return new Subject(person(1, values), "ida", List.of(), List.of(), false);
+    return new Subject(person(1, values), "ida", List.of(), List.of(), List.of(), false);
   }
 
   private static Rule rule(

@@ -10,6 +10,7 @@ import ebb.core.person.Assertions;
 import ebb.core.person.Attributes;
 import ebb.core.person.Grant;
 import ebb.core.person.PersonId;
+import ebb.core.person.Suspension;
 import ebb.core.problem.Refusal;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -18,6 +19,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongSupplier;
@@ -99,7 +101,19 @@ public class MergingAndPartingTest {
     var own = with(KEPT, Source.HAND, Map.of("title", "Bosun"));
     var report = with(REPORT, "pay", Map.of(Attributes.MANAGER, "2"));
     var grant = new Grant(5, OTHER, "mail", "deck", "watch", LocalDate.of(2027, 1, 1), null, "pay");
-    var kept = new Identity(KEPT, "Ida", List.of(own), List.of(), List.of(), List.of());
+    var suspension =
+        new Suspension(
+            6,
+            OTHER,
+            Suspension.Reason.INQUIRY,
+            null,
+            LocalDate.of(2027, 1, 1),
+            null,
+            Set.of(),
+            null,
+            true,
+            "ines");
+    var kept = new Identity(KEPT, "Ida", List.of(own), List.of(), List.of(), List.of(), List.of());
     var other =
         new Identity(
             OTHER,
@@ -107,6 +121,7 @@ public class MergingAndPartingTest {
             List.of(hand, with(OTHER, "pay", Map.of("title", "Cook"))),
             List.of(new Key("pay", "70")),
             List.of(grant),
+            List.of(suspension),
             List.of(report));
 
     var inputs = Merging.inputs(kept, other, numbers());
@@ -122,7 +137,13 @@ public class MergingAndPartingTest {
         .containsEntry("location", "Quay");
     assertThat(state.texts(REPORT, "pay")).containsEntry(Attributes.MANAGER, "1");
     assertThat(inputs)
-        .contains(new Input.EndGrant(OTHER, 5))
+        .contains(new Input.EndGrant(OTHER, 5), new Input.EndSuspension(OTHER, 6))
+        .anyMatch(
+            input ->
+                input instanceof Input.Suspend(var person, var ordered)
+                    && person.equals(KEPT)
+                    && ordered.person().equals(KEPT)
+                    && ordered.discreet())
         .anyMatch(
             input ->
                 input instanceof Input.Give(var person, var given)
@@ -174,7 +195,7 @@ public class MergingAndPartingTest {
   }
 
   private static Identity identity(PersonId id, List<Assertions> said, Key... keys) {
-    return new Identity(id, "Ida Holm", said, List.of(keys), List.of(), List.of());
+    return new Identity(id, "Ida Holm", said, List.of(keys), List.of(), List.of(), List.of());
   }
 
   private static Assertions said(PersonId id, String source, Random random) {

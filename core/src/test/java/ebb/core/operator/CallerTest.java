@@ -22,7 +22,8 @@ public class CallerTest {
   @Test
   public void anAuditorMayLookAndTouchesNothing() {
     assertThat(caller(Role.AUDITOR, Reach.EVERYBODY).acts())
-        .containsExactlyInAnyOrder(Act.OWN, Act.SEE, Act.EXPORT, Act.SEE_IMPORTS, Act.SEE_SETTINGS);
+        .containsExactlyInAnyOrder(
+            Act.OWN, Act.SEE, Act.SEE_DISCREET, Act.EXPORT, Act.SEE_IMPORTS, Act.SEE_SETTINGS);
   }
 
   @Test
@@ -56,13 +57,29 @@ public class CallerTest {
   /** Neither role includes the other: a token never adds to what its operator may. */
   @Test
   public void aTokenOfAnotherRoleLeavesOnlyWhatBothInclude() {
-    var helpdesk = new Caller("ines", Role.HELPDESK, Role.AUDITOR, Reach.EVERYBODY, null);
+    var helpdesk = new Caller("ines", Role.HELPDESK, Role.AUDITOR, Reach.EVERYBODY, null, true);
     assertThat(helpdesk.acts()).containsExactlyInAnyOrder(Act.OWN, Act.SEE);
     for (var role : Role.values()) {
       for (var atMost : Role.values()) {
         assertThat(caller(role, Reach.EVERYBODY).acts())
-            .containsAll(new Caller("ines", role, atMost, Reach.EVERYBODY, null).acts());
+            .containsAll(new Caller("ines", role, atMost, Reach.EVERYBODY, null, true).acts());
       }
+    }
+  }
+
+  @Test
+  public void discreetCasesAreOpenedByNameAndNeverToTheHelpdesk() {
+    for (var role : Role.values()) {
+      var unnamed = new Caller("ines", role, null, Reach.EVERYBODY, null, false);
+      assertThat(unnamed.may(Act.SEE_DISCREET)).as(role.word()).isFalse();
+      assertThatThrownBy(() -> unnamed.require(Act.SEE_DISCREET))
+          .isInstanceOfSatisfying(
+              Refusal.class,
+              refusal ->
+                  assertThat(refusal.problems().getFirst().code()).isEqualTo("discreet-case"));
+      assertThat(caller(role, Reach.EVERYBODY).may(Act.SEE_DISCREET))
+          .as(role.word())
+          .isEqualTo(role != Role.HELPDESK);
     }
   }
 
@@ -91,7 +108,7 @@ public class CallerTest {
   }
 
   private static Caller caller(Role role, Reach reach) {
-    return new Caller("ines", role, null, reach, null);
+    return new Caller("ines", role, null, reach, null, true);
   }
 
   private static Person person(String unit, String kind) {

@@ -12,6 +12,7 @@ import ebb.core.person.Assertions;
 import ebb.core.person.Grant;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
+import ebb.core.person.Suspension;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import java.time.Instant;
@@ -198,7 +199,8 @@ public class DesireTest {
   public void anEmergencyStopReachesEvenWhatIsUnclear() {
     var rule = rule("a", "harbour", "10 / int(person.employeeNumber) > 1");
     var stopped =
-        new Subject(person(1, Map.of("employeeNumber", "0")), "ida", List.of(), List.of(), true);
+        new Subject(
+            person(1, Map.of("employeeNumber", "0")), "ida", List.of(), List.of(), List.of(), true);
 
     var found = desire(rule).of(stopped, NOBODY, NOW);
 
@@ -283,7 +285,12 @@ public class DesireTest {
         desire(rule)
             .of(
                 new Subject(
-                    person(1, Map.of("title", "Mate")), "ida", List.of(), List.of(grant), false),
+                    person(1, Map.of("title", "Mate")),
+                    "ida",
+                    List.of(),
+                    List.of(grant),
+                    List.of(),
+                    false),
                 NOBODY,
                 NOW)
             .accounts()
@@ -315,7 +322,7 @@ public class DesireTest {
   private static DesiredAccount given(Grant grant, Map<String, String> attributes) {
     return desire(rule("mail", "mail-house", "false", Map.of()))
         .of(
-            new Subject(person(1, attributes), "ida", List.of(), List.of(grant), false),
+            new Subject(person(1, attributes), "ida", List.of(), List.of(grant), List.of(), false),
             NOBODY,
             NOW)
         .accounts()
@@ -350,13 +357,78 @@ public class DesireTest {
 
     var account =
         desire(rule)
-            .of(new Subject(present, "ida", List.of(), List.of(), true), NOBODY, NOW)
+            .of(new Subject(present, "ida", List.of(), List.of(), List.of(), true), NOBODY, NOW)
             .accounts()
             .get("mail-house");
 
     assertThat(account.level()).isEqualTo(Level.SUSPENDED);
     assertThat(account.ground()).isEqualTo(DesiredAccount.EMERGENCY_STOP);
     assertThat(account.values()).as("it keeps what it holds").isEmpty();
+  }
+
+  @Test
+  public void aSuspensionKeepsSomebodyOutOnItsDaysAndOfWhatItCovers() {
+    var mail = rule("mail", "mail-house", "true", Map.of("userName", "login"));
+    var staff = rule("staff", "directory", "true", Map.of("userName", "login"));
+    var suspended = suspended(Set.of("mail-house"));
+    var desire = new Desire(List.of(mail, staff), new Expressions(), UTC);
+
+    assertThat(levels(desire, suspended, "2026-11-30T23:59:59Z"))
+        .containsEntry("mail-house", Level.ACTIVE);
+    assertThat(levels(desire, suspended, "2026-12-01T00:00:00Z"))
+        .containsEntry("mail-house", Level.SUSPENDED)
+        .containsEntry("directory", Level.ACTIVE);
+    assertThat(levels(desire, suspended, "2026-12-10T23:59:59Z"))
+        .as("its last day is included")
+        .containsEntry("mail-house", Level.SUSPENDED);
+    assertThat(levels(desire, suspended, "2026-12-11T00:00:00Z"))
+        .containsEntry("mail-house", Level.ACTIVE);
+    assertThat(desire.turningPoints(suspended))
+        .contains(Instant.parse("2026-12-01T00:00:00Z"), Instant.parse("2026-12-11T00:00:00Z"));
+  }
+
+  @Test
+  public void whatCannotBeComputedIsNoWayPastASuspension() {
+    var rule =
+        rule(
+            "mail",
+            "mail-house",
+            "1 / int(person.employeeNumber) == 1",
+            Map.of("userName", "login"));
+    var account =
+        desire(rule)
+            .of(suspended(Set.of()), NOBODY, Instant.parse("2026-12-05T00:00:00Z"))
+            .accounts()
+            .get("mail-house");
+
+    assertThat(account.level()).isEqualTo(Level.SUSPENDED);
+    assertThat(account.ground()).isEqualTo("suspension 7");
+  }
+
+  private static Subject suspended(Set<String> applications) {
+    var person = person(1, Map.of("employeeNumber", "0", "startDate", "2026-01-01"));
+    var suspension =
+        new Suspension(
+            7,
+            person.id(),
+            Suspension.Reason.SEASON,
+            null,
+            LocalDate.of(2026, 12, 1),
+            LocalDate.of(2026, 12, 10),
+            applications,
+            null,
+            false,
+            "ines");
+    return new Subject(person, "ida", List.of(), List.of(), List.of(suspension), false);
+  }
+
+  private static Map<String, Level> levels(Desire desire, Subject subject, String instant) {
+    var levels = new TreeMap<String, Level>();
+    desire
+        .of(subject, NOBODY, Instant.parse(instant))
+        .accounts()
+        .forEach((application, account) -> levels.put(application, account.level()));
+    return levels;
   }
 
   private static Map<String, DesiredAccount> at(Rule rule, Subject subject, String instant) {
@@ -373,12 +445,12 @@ public class DesireTest {
   }
 
   private static Subject subject(Map<String, String> values) {
-    return new Subject(person(1, values), "ida.holm", List.of(), List.of(), false);
+    return new Subject(person(1, values), "ida.holm", List.of(), List.of(), List.of(), false);
   }
 
   private static Subject subject(List<Assertions> assertions, List<Grant> grants) {
     var person = Person.resolve(new PersonId(1), assertions, source -> source.length() % 3);
-    return new Subject(person, "ida.holm", List.of("ida.lund"), grants, false);
+    return new Subject(person, "ida.holm", List.of("ida.lund"), grants, List.of(), false);
   }
 
   private static Rule rule(String name, String application, String condition) {

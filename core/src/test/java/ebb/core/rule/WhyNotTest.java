@@ -61,7 +61,7 @@ public class WhyNotTest {
       var random = new Random(seed);
       var cel = Conditions.cel(ConditionsTest.some(random, 3));
       var person = somebody(random);
-      var subject = new Subject(person, null, List.of(), List.of(), false);
+      var subject = new Subject(person, null, List.of(), List.of(), List.of(), false);
       assertThat(whyNot(cel, person).isEmpty())
           .as("seed %d: %s of %s", seed, cel, person)
           .isEqualTo(desire.verdict(cel, subject, _ -> Optional.empty()).holds());

@@ -32,6 +32,7 @@ import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
+import ebb.store.people.Suspensions;
 import ebb.store.rules.Rules;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -71,6 +72,7 @@ public final class Releases {
   private final Sources sources;
   private final Logins logins;
   private final Grants grants;
+  private final Suspensions suspensions;
   private final Accounts accounts;
   private final OwnAttributes attributes;
   private final StoredConflicts conflicts;
@@ -89,6 +91,7 @@ public final class Releases {
       Sources sources,
       Logins logins,
       Grants grants,
+      Suspensions suspensions,
       Accounts accounts,
       OwnAttributes attributes,
       StoredConflicts conflicts,
@@ -105,6 +108,7 @@ public final class Releases {
     this.sources = sources;
     this.logins = logins;
     this.grants = grants;
+    this.suspensions = suspensions;
     this.accounts = accounts;
     this.attributes = attributes;
     this.conflicts = conflicts;
@@ -497,6 +501,16 @@ public final class Releases {
       case Input.EndGrant(var id, var grant) -> {
         grants.end(session, grant, set.id());
         yield Deed.of(set.createdBy(), "ended grant " + grant, id);
+      }
+      case Input.Suspend(var id, var suspension) -> {
+        suspensions.order(session, suspension, set.id());
+        yield Deed.of(set.createdBy(), "suspended a person (change set %d)".formatted(set.id()), id)
+            .because(suspension.discreet() ? "discreet" : suspension.reason().word());
+      }
+      case Input.EndSuspension(var id, var suspension) -> {
+        suspensions.end(session, suspension, set.id());
+        yield Deed.of(
+            set.createdBy(), "ended a suspension (change set %d)".formatted(set.id()), id);
       }
     };
   }

@@ -11,6 +11,7 @@ import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.people.Grants;
 import ebb.store.people.People;
+import ebb.store.people.Suspensions;
 import ebb.store.rules.Rules;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -33,6 +34,7 @@ public final class TakeBacks {
   private final Changes changes;
   private final People people;
   private final Grants grants;
+  private final Suspensions suspensions;
   private final Rules rules;
   private final Rehearsals rehearsals;
 
@@ -43,6 +45,7 @@ public final class TakeBacks {
       Changes changes,
       People people,
       Grants grants,
+      Suspensions suspensions,
       Rules rules,
       Rehearsals rehearsals) {
     this.database = database;
@@ -51,6 +54,7 @@ public final class TakeBacks {
     this.changes = changes;
     this.people = people;
     this.grants = grants;
+    this.suspensions = suspensions;
     this.rules = rules;
     this.rehearsals = rehearsals;
   }
@@ -153,7 +157,7 @@ public final class TakeBacks {
       case Input.Unlink(var person, var account) -> new Input.Link(person, account);
       case Input.Login(var person, var login, var kept, var before, var wasKept) ->
           new Input.Login(person, before, wasKept, login, kept);
-      case Input.Assert _, Input.Give _, Input.EndGrant _ ->
+      case Input.Assert _, Input.Give _, Input.EndGrant _, Input.Suspend _, Input.EndSuspension _ ->
           throw new IllegalStateException("It has its own way back: " + done);
     };
   }
@@ -180,6 +184,12 @@ public final class TakeBacks {
     grants
         .endedBy(session, cause)
         .forEach(grant -> inputs.add(new Input.Give(grant.person(), grant)));
+    suspensions
+        .orderedBy(session, cause)
+        .forEach(one -> inputs.add(new Input.EndSuspension(one.person(), one.id())));
+    suspensions
+        .endedBy(session, cause)
+        .forEach(one -> inputs.add(new Input.Suspend(one.person(), one)));
     return inputs;
   }
 }

@@ -12,6 +12,7 @@ import ebb.core.person.Grant;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
+import ebb.core.person.Suspension;
 import ebb.core.rule.Desire;
 import ebb.core.rule.Desired;
 import ebb.core.rule.Expressions;
@@ -31,6 +32,7 @@ import ebb.store.people.Grants;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
+import ebb.store.people.Suspensions;
 import ebb.store.rules.Rules;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -74,6 +76,7 @@ public final class Evaluator {
   private final Rules rules;
   private final ChangeSets changeSets;
   private final EmergencyStops stops;
+  private final Suspensions suspensions;
   private final Units units;
 
   Evaluator(
@@ -87,8 +90,10 @@ public final class Evaluator {
       Rules rules,
       ChangeSets changeSets,
       EmergencyStops stops,
+      Suspensions suspensions,
       Units units) {
     this.stops = stops;
+    this.suspensions = suspensions;
     this.units = units;
     this.clock = clock;
     this.connections = connections;
@@ -212,7 +217,7 @@ public final class Evaluator {
     var who = new TreeSet<>(Set.of(input.person()));
     var before = new Run(session, who, null);
     var after = new Run(session, who, null);
-    after.take(login == null ? List.of(input) : List.of(input, login));
+    after.take(input.person(), login == null ? List.of(input) : List.of(input, login));
     var subject = before.subject(input.person());
     var renamed = after.subject(input.person());
     return new Renamed(
@@ -220,6 +225,18 @@ public final class Evaluator {
         before.desire.of(subject, before, before.now),
         renamed,
         after.desire.of(renamed, after, after.now));
+  }
+
+  /**
+   * Computes people as if these inputs of theirs had been made; nothing is kept.
+   *
+   * @return in the order of their numbers
+   */
+  public List<Evaluated> tried(
+      StatelessSession session, Map<PersonId, ? extends List<? extends Input>> inputs) {
+    var run = new Run(session, new TreeSet<>(inputs.keySet()), null);
+    inputs.forEach(run::take);
+    return run.all(session, new Reserved());
   }
 
   /**
@@ -257,6 +274,7 @@ public final class Evaluator {
     private final Map<PersonId, Person> persons = new HashMap<>();
     private final Map<PersonId, Logins.Held> held = new HashMap<>();
     private final Map<PersonId, List<Grant>> given = new HashMap<>();
+    private final Map<PersonId, List<Suspension>> suspended = new HashMap<>();
     private final Map<PersonId, List<Account>> existing = new HashMap<>();
     private final Set<PersonId> stopped = new HashSet<>();
     private final Set<String> lookedUp = new HashSet<>();
@@ -282,10 +300,10 @@ public final class Evaluator {
     }
 
     /** As if these inputs of one person had been made. */
-    private void take(List<? extends Input> made) {
-      var id = made.getFirst().person();
+    private void take(PersonId id, List<? extends Input> made) {
       inputs.put(id, List.copyOf(made));
       asserted.put(id, withInputs(id, asserted.get(id)));
+      suspended.put(id, ordered(suspended.get(id), id));
       persons.put(
           id, Person.resolve(id, asserted.get(id), source -> ranks.getOrDefault(source, 0)));
     }
@@ -304,6 +322,7 @@ public final class Evaluator {
       persons.putAll(other.persons);
       held.putAll(other.held);
       given.putAll(other.given);
+      suspended.putAll(other.suspended);
       existing.putAll(other.existing);
       stopped.addAll(other.stopped);
       lookedUp.addAll(other.lookedUp);
@@ -345,6 +364,8 @@ public final class Evaluator {
       known.addAll(held.keySet());
       var granted = grants.of(session, ids);
       ids.forEach(id -> given.put(id, withInputs(granted.getOrDefault(id, List.of()), id)));
+      var ordered = suspensions.of(session, ids);
+      ids.forEach(id -> suspended.put(id, ordered(ordered.getOrDefault(id, List.of()), id)));
       existing.putAll(accounts.of(session, ids));
       ids.forEach(this::linkByInputs);
       known.addAll(existing.keySet());
@@ -367,7 +388,9 @@ public final class Evaluator {
               Input.MoveKey _,
               Input.Login _,
               Input.Give _,
-              Input.EndGrant _ -> {}
+              Input.EndGrant _,
+              Input.Suspend _,
+              Input.EndSuspension _ -> {}
         }
       }
     }
@@ -422,10 +445,24 @@ public final class Evaluator {
               Input.MoveKey _,
               Input.Login _,
               Input.Link _,
-              Input.Unlink _ -> {}
+              Input.Unlink _,
+              Input.Suspend _,
+              Input.EndSuspension _ -> {}
         }
       }
       return List.copyOf(byId.values());
+    }
+
+    private List<Suspension> ordered(List<Suspension> now, PersonId id) {
+      var all = new ArrayList<>(now);
+      for (var input : inputs.getOrDefault(id, List.of())) {
+        if (input instanceof Input.Suspend(_, var suspension)) {
+          all.add(suspension);
+        } else if (input instanceof Input.EndSuspension(_, var ended)) {
+          all.removeIf(one -> one.id() == ended);
+        }
+      }
+      return all;
     }
 
     private Evaluated one(PersonId id) {
@@ -489,7 +526,13 @@ public final class Evaluator {
       var person = persons.get(id);
       var names = held.getOrDefault(id, Logins.Held.NONE);
       var login = login(person, names);
-      return new Subject(person, login, aliases(names, login), given.get(id), stopped.contains(id));
+      return new Subject(
+          person,
+          login,
+          aliases(names, login),
+          given.get(id),
+          suspended.get(id),
+          stopped.contains(id));
     }
 
     /** A login that no longer fits the name gives way to a new one. */

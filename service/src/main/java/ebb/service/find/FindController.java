@@ -6,6 +6,9 @@ import ebb.core.name.Folding;
 import ebb.core.operator.Act;
 import ebb.core.operator.Caller;
 import ebb.core.person.Attributes;
+import ebb.core.person.Stage;
+import ebb.core.person.Suspension;
+import ebb.service.time.BusinessClock;
 import ebb.service.web.Allowed;
 import ebb.service.web.Callers;
 import ebb.store.Database;
@@ -13,6 +16,7 @@ import ebb.store.applications.Applications;
 import ebb.store.changes.ChangeSets;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
+import ebb.store.people.Suspensions;
 import java.security.Principal;
 import java.util.ArrayList;
 import java.util.List;
@@ -34,12 +38,21 @@ class FindController {
   private static final int LATEST_SETS = 200;
 
   private final Database database;
+  private final BusinessClock clock;
   private final People people;
+  private final Suspensions suspensions;
   private final Applications applications;
   private final ChangeSets changeSets;
 
   FindController(
-      Database database, People people, Applications applications, ChangeSets changeSets) {
+      Database database,
+      BusinessClock clock,
+      People people,
+      Suspensions suspensions,
+      Applications applications,
+      ChangeSets changeSets) {
+    this.clock = clock;
+    this.suspensions = suspensions;
     this.database = database;
     this.people = people;
     this.applications = applications;
@@ -63,9 +76,7 @@ class FindController {
         database.read(
             session -> {
               var found = new ArrayList<FoundView>();
-              people.find(session, folded, text.strip(), caller.reach(), PEOPLE).stream()
-                  .map(FindController::person)
-                  .forEach(found::add);
+              people(session, folded, text.strip(), caller).forEach(found::add);
               units(session, folded, caller).limit(OTHERS).forEach(found::add);
               applications(session, folded, caller).limit(OTHERS).forEach(found::add);
               sets(session, folded, caller).limit(OTHERS).forEach(found::add);
@@ -73,29 +84,44 @@ class FindController {
             }));
   }
 
-  private static FoundView person(StoredPerson stored) {
+  private Stream<FoundView> people(
+      StatelessSession session, String folded, String text, Caller caller) {
+    var found = people.find(session, folded, text, caller.reach(), PEOPLE);
+    var suspended = suspensions.of(session, found.stream().map(one -> one.person().id()).toList());
+    return found.stream()
+        .map(one -> person(one, suspended.getOrDefault(one.person().id(), List.of())));
+  }
+
+  private FoundView person(StoredPerson stored, List<Suspension> suspensions) {
+    var stage = stored.person().stage(clock.instant(), clock.zone());
+    var isSuspended =
+        suspensions.stream()
+            .anyMatch(one -> one.applications().isEmpty() && one.isInForceOn(clock.today()));
+    var isOff = isSuspended || stage == Stage.AWAY || stage == Stage.DEPARTED;
     var detail =
         Stream.of(
                 stored.person().get(Attributes.TITLE).orElse(null),
                 stored.person().get(Attributes.DEPARTMENT).orElse(null),
-                stored.login())
+                stored.login(),
+                isSuspended ? "suspended" : isOff ? stage.word() : null)
             .filter(Objects::nonNull)
             .collect(Collectors.joining(", "));
-    return new FoundView("person", stored.person().id().toString(), stored.displayName(), detail);
+    return new FoundView(
+        "person", stored.person().id().toString(), stored.displayName(), detail, isOff);
   }
 
   private Stream<FoundView> units(StatelessSession session, String folded, Caller caller) {
     return people.valuesOf(session, Attributes.DEPARTMENT, UNITS).stream()
         .filter(unit -> Folding.toAscii(unit).contains(folded))
         .filter(unit -> caller.reach().units().isEmpty() || caller.reach().units().contains(unit))
-        .map(unit -> new FoundView("unit", unit, unit, "unit"));
+        .map(unit -> new FoundView("unit", unit, unit, "unit", false));
   }
 
   private Stream<FoundView> applications(StatelessSession session, String folded, Caller caller) {
     return caller.may(Act.SEE_SETTINGS)
         ? applications.list(session).stream()
             .filter(one -> Folding.toAscii(one.name()).contains(folded))
-            .map(one -> new FoundView("application", one.name(), one.name(), "application"))
+            .map(one -> new FoundView("application", one.name(), one.name(), "application", false))
         : Stream.empty();
   }
 
@@ -114,6 +140,7 @@ class FindController {
                     "change-set",
                     Long.toString(set.id()),
                     set.title(),
-                    "change set %d, %s".formatted(set.id(), set.state().word())));
+                    "change set %d, %s".formatted(set.id(), set.state().word()),
+                    false));
   }
 }

@@ -20,6 +20,7 @@ import ebb.store.people.Grants;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredPerson;
+import ebb.store.people.Suspensions;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -48,6 +49,7 @@ final class Identities {
   private final People people;
   private final Sources sources;
   private final Grants grants;
+  private final Suspensions suspensions;
   private final Journal journal;
 
   Identities(
@@ -58,6 +60,7 @@ final class Identities {
       People people,
       Sources sources,
       Grants grants,
+      Suspensions suspensions,
       Journal journal) {
     this.database = database;
     this.clock = clock;
@@ -66,6 +69,7 @@ final class Identities {
     this.people = people;
     this.sources = sources;
     this.grants = grants;
+    this.suspensions = suspensions;
     this.journal = journal;
   }
 
@@ -142,7 +146,9 @@ final class Identities {
   ChangeSet merge(PersonId id, PersonId other, String by) {
     var kept = identity(id);
     var gone = identity(other);
-    var inputs = Merging.inputs(kept, gone, new Numbers(gone.grants().size())::next);
+    var inputs =
+        Merging.inputs(
+            kept, gone, new Numbers(gone.grants().size() + gone.suspensions().size())::next);
     return proposals.propose(
         Cause.HAND,
         "person %s and person %s are one: %s".formatted(id, other, kept.name()),
@@ -200,6 +206,7 @@ final class Identities {
                 people.assertions(session, List.of(id)).get(id),
                 sources.keysOf(session, id),
                 grants.of(session, List.of(id)).getOrDefault(id, List.of()),
+                suspensions.of(session, List.of(id)).getOrDefault(id, List.of()),
                 people.assertions(session, people.readersOf(session, List.of(id))).values().stream()
                     .flatMap(List::stream)
                     .toList()));
@@ -219,7 +226,7 @@ final class Identities {
     return left;
   }
 
-  /** Numbers for grants, drawn together. */
+  /** Numbers for grants and suspensions, drawn together. */
   private final class Numbers {
     private final Deque<Long> numbers = new ArrayDeque<>();
 

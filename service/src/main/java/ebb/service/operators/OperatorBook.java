@@ -69,7 +69,14 @@ final class OperatorBook {
    * @param version the one the caller saw; null to take the one there is
    */
   Operator put(
-      String name, Long version, Role role, Reach reach, Long person, boolean ended, String by) {
+      String name,
+      Long version,
+      Role role,
+      Reach reach,
+      Long person,
+      boolean discreet,
+      boolean ended,
+      String by) {
     checkName(name);
     database.writeAll(
         session -> {
@@ -83,6 +90,7 @@ final class OperatorBook {
                       role,
                       reach,
                       person == null ? null : new PersonId(person),
+                      discreet,
                       ended ? now : null);
           operators.put(session, next);
           if (operators.countAdministrators(session) == 0) {
@@ -98,7 +106,12 @@ final class OperatorBook {
                   by,
                   ended
                       ? "ended operator " + name
-                      : "operator %s is %s for %s".formatted(name, role.word(), reach.words())));
+                      : "operator %s is %s for %s%s"
+                          .formatted(
+                              name,
+                              role.word(),
+                              reach.words(),
+                              discreet ? ", discreet cases included" : "")));
         });
     return get(name);
   }

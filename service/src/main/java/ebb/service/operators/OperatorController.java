@@ -68,6 +68,7 @@ class OperatorController {
         role,
         reach,
         edit.person(),
+        edit.discreet(),
         edit.ended(),
         principal.getName());
     return show(name);
@@ -88,6 +89,7 @@ class OperatorController {
         new TreeSet<>(operator.reach().units()),
         new TreeSet<>(operator.reach().kinds()),
         operator.person() == null ? null : operator.person().value(),
+        operator.discreet(),
         operator.passwordHash() != null,
         operator.secondFactor() != null,
         operator.createdAt(),

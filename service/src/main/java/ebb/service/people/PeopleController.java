@@ -12,6 +12,7 @@ import ebb.api.ValueView.OtherValueView;
 import ebb.core.change.ChangeSet;
 import ebb.core.imports.Source;
 import ebb.core.operator.Act;
+import ebb.core.operator.Caller;
 import ebb.core.person.Assertions;
 import ebb.core.person.Grant;
 import ebb.core.person.Held;
@@ -21,9 +22,11 @@ import ebb.core.problem.Refusal;
 import ebb.service.changes.ChangeViews;
 import ebb.service.emergency.EmergencyViews;
 import ebb.service.reach.Reaches;
+import ebb.service.suspensions.SuspensionViews;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
 import ebb.service.web.Allowed;
+import ebb.service.web.Callers;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.applications.Accounts;
@@ -78,6 +81,7 @@ class PeopleController {
   private final Journal journal;
   private final Reaches reaches;
   private final EmergencyViews emergencies;
+  private final SuspensionViews suspensions;
 
   PeopleController(
       Database database,
@@ -94,7 +98,9 @@ class PeopleController {
       HandEdits edits,
       Journal journal,
       Reaches reaches,
-      EmergencyViews emergencies) {
+      EmergencyViews emergencies,
+      SuspensionViews suspensions) {
+    this.suspensions = suspensions;
     this.emergencies = emergencies;
     this.reaches = reaches;
     this.database = database;
@@ -117,7 +123,7 @@ class PeopleController {
   ResponseEntity<PersonView> show(@PathVariable long id, Principal principal) {
     reaches.require(principal, id);
     var person = edits.get(new PersonId(id));
-    var view = database.read(session -> view(session, person));
+    var view = database.read(session -> view(session, person, Callers.of(principal)));
     return Requests.tagged(view.version(), view);
   }
 
@@ -229,7 +235,7 @@ class PeopleController {
         .body(view);
   }
 
-  private PersonView view(StatelessSession session, StoredPerson stored) {
+  private PersonView view(StatelessSession session, StoredPerson stored, Caller caller) {
     var person = stored.person();
     var id = person.id();
     var attributes = new TreeMap<String, ValueView>();
@@ -251,6 +257,7 @@ class PeopleController {
             .toList(),
         holds.of(session, id).stream().map(PeopleController::view).toList(),
         emergencies.of(session, id).orElse(null),
+        suspensions.of(session, id, caller),
         views.views(session, changes.ofPerson(session, id, LATEST_CHANGES)));
   }
 

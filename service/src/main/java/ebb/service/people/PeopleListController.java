@@ -16,6 +16,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.service.changes.ChangeViews;
 import ebb.service.reach.Reaches;
+import ebb.service.selection.Filters;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.Allowed;
 import ebb.service.web.Callers;

@@ -10,6 +10,7 @@ import ebb.core.person.Grant;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
+import ebb.core.person.Suspension;
 import ebb.core.problem.Where;
 import ebb.core.rule.DesiredAccount;
 import ebb.core.rule.Rule;
@@ -95,13 +96,13 @@ final class Reasons {
       Optional<Account> account,
       List<Grant> given) {
     var stage = person.stage(clock.instant(), clock.zone());
-    var isStopped = desired.filter(DesiredAccount::isStopped).isPresent();
+    var isKeptOut = desired.filter(Reasons::isKeptOut).isPresent();
     var rule =
         rules.stream()
-            .filter(_ -> !isStopped)
+            .filter(_ -> !isKeptOut)
             .filter(one -> desired.filter(is -> is.ground().equals(one.name())).isPresent())
             .findFirst()
-            .or(() -> rules.stream().filter(_ -> !isStopped).findFirst());
+            .or(() -> rules.stream().filter(_ -> !isKeptOut).findFirst());
     return new WhyView(
         application,
         account.map(AccountViews::view).orElse(null),
@@ -127,6 +128,9 @@ final class Reasons {
     if (desired.filter(DesiredAccount::isStopped).isPresent()) {
       return "An emergency stop shuts them out, whatever any rule says, until it is lifted.";
     }
+    if (desired.filter(Reasons::isKeptOut).isPresent()) {
+      return "An operator suspended them: what they hold here waits until they are brought back.";
+    }
     if (rule.isEmpty()) {
       return "No rule gives anybody an account in %s; this one was found there."
           .formatted(application);
@@ -151,6 +155,11 @@ final class Reasons {
                   .map(one -> notEntitled(person, one))
                   .collect(Collectors.joining(" "));
     };
+  }
+
+  /** By an operator, whatever any rule says. */
+  private static boolean isKeptOut(DesiredAccount desired) {
+    return desired.isStopped() || desired.ground().startsWith(Suspension.GROUND);
   }
 
   private static String unclear(List<Unclear> unclear) {

@@ -18,7 +18,9 @@ public final class Applications {
           AccountEntity.class,
           SyncRunEntity.class,
           DriftEntity.class,
-          AccountGroupEntity.class);
+          AccountGroupEntity.class,
+          WayLookEntity.class,
+          WayInEntity.class);
 
   public Optional<Application> get(StatelessSession session, String name) {
     return Optional.ofNullable(session.get(ApplicationEntity.class, name))

@@ -75,6 +75,8 @@ final class ChangeMapper {
       case LOGIN -> Json.read(body, Input.Login.class);
       case "give" -> Json.read(body, Input.Give.class);
       case "end" -> Json.read(body, Input.EndGrant.class);
+      case "suspend" -> Json.read(body, Input.Suspend.class);
+      case "end-suspension" -> Json.read(body, Input.EndSuspension.class);
       default -> throw new IllegalStateException("Unknown kind of input " + kind);
     };
   }
@@ -94,6 +96,8 @@ final class ChangeMapper {
           case Input.Login _ -> LOGIN;
           case Input.Give _ -> "give";
           case Input.EndGrant _ -> "end";
+          case Input.Suspend _ -> "suspend";
+          case Input.EndSuspension _ -> "end-suspension";
         };
     row.body = Json.write(input);
     return row;

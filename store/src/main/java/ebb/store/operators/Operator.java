@@ -10,6 +10,7 @@ import java.time.Instant;
  * A person who works with Ebb.
  *
  * @param person whom the operator is among the people; null if that is not known
+ * @param discreet whether discreet cases are open to them
  * @param passwordHash null until a password is chosen
  * @param secondFactor the sealed secret of the second factor; null while there is none
  * @param secondFactorAsked the sealed secret that was shown and not confirmed yet
@@ -21,6 +22,7 @@ public record Operator(
     Role role,
     Reach reach,
     PersonId person,
+    boolean discreet,
     String passwordHash,
     String secondFactor,
     String secondFactorAsked,
@@ -29,7 +31,8 @@ public record Operator(
     Instant endedAt,
     long version) {
   public static Operator named(String name, Role role, Instant at) {
-    return new Operator(name, role, Reach.EVERYBODY, null, null, null, null, null, at, null, 0);
+    return new Operator(
+        name, role, Reach.EVERYBODY, null, false, null, null, null, null, at, null, 0);
   }
 
   /**
@@ -38,15 +41,17 @@ public record Operator(
    * @param atMost the role of the token; null for none
    */
   public Caller caller(Role atMost) {
-    return new Caller(name, role, atMost, reach, person);
+    return new Caller(name, role, atMost, reach, person, discreet);
   }
 
-  public Operator granted(Role role, Reach reach, PersonId person, Instant endedAt) {
+  public Operator granted(
+      Role role, Reach reach, PersonId person, boolean discreet, Instant endedAt) {
     return new Operator(
         name,
         role,
         reach,
         person,
+        discreet,
         passwordHash,
         secondFactor,
         secondFactorAsked,
@@ -62,6 +67,7 @@ public record Operator(
         role,
         reach,
         person,
+        discreet,
         hash,
         secondFactor,
         secondFactorAsked,
@@ -77,6 +83,17 @@ public record Operator(
    */
   public Operator withSecondFactor(String inForce, String asked, Long code) {
     return new Operator(
-        name, role, reach, person, passwordHash, inForce, asked, code, createdAt, endedAt, version);
+        name,
+        role,
+        reach,
+        person,
+        discreet,
+        passwordHash,
+        inForce,
+        asked,
+        code,
+        createdAt,
+        endedAt,
+        version);
   }
 }

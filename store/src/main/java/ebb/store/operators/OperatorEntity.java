@@ -30,6 +30,8 @@ class OperatorEntity {
   @Column(name = "person_id")
   Long personId;
 
+  boolean discreet;
+
   @Column(name = "created_at")
   Instant createdAt;
 

@@ -67,6 +67,7 @@ public final class Operators {
     row.units = Json.write(new TreeSet<>(operator.reach().units()));
     row.kinds = Json.write(new TreeSet<>(operator.reach().kinds()));
     row.personId = operator.person() == null ? null : operator.person().value();
+    row.discreet = operator.discreet();
     row.passwordHash = operator.passwordHash();
     row.secondFactor = operator.secondFactor();
     row.secondFactorAsked = operator.secondFactorAsked();
@@ -130,6 +131,7 @@ public final class Operators {
         Role.valueOf(row.role.toUpperCase(Locale.ROOT)),
         new Reach(Json.read(row.units, WORDS), Json.read(row.kinds, WORDS)),
         row.personId == null ? null : new PersonId(row.personId),
+        row.discreet,
         row.passwordHash,
         row.secondFactor,
         row.secondFactorAsked,

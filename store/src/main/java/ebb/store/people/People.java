@@ -50,6 +50,7 @@ public final class People {
           GrantEntity.class,
           EmergencyStopEntity.class,
           EndWarningEntity.class,
+          SuspensionEntity.class,
           HoldEntity.class);
 
   public Optional<StoredPerson> get(StatelessSession session, PersonId id) {

@@ -1,4 +1,4 @@
-package ebb.service.people;
+package ebb.service.selection;
 
 import com.unboundid.scim2.common.exceptions.BadRequestException;
 import com.unboundid.scim2.common.exceptions.ScimException;
@@ -38,7 +38,7 @@ import java.util.function.BinaryOperator;
  *
  * <p>Filters are written as RFC 7644, section 3.4.2.2 writes them.
  */
-final class Filters implements FilterVisitor<PeopleFilter, Void> {
+public final class Filters implements FilterVisitor<PeopleFilter, Void> {
   private static final String STAGE = "stage";
 
   private final LocalDate today;
@@ -53,7 +53,7 @@ final class Filters implements FilterVisitor<PeopleFilter, Void> {
    * @param text null for everyone
    * @throws Refusal if it cannot be understood, or names what cannot be searched
    */
-  static PeopleFilter parse(String text, LocalDate today, Catalogue catalogue) {
+  public static PeopleFilter parse(String text, LocalDate today, Catalogue catalogue) {
     if (text == null || text.isBlank()) {
       return PeopleFilter.EVERYONE;
     }

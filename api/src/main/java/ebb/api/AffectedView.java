@@ -1,0 +1,13 @@
+package ebb.api;
+
+import java.util.List;
+
+/**
+ * What suspending would do to somebody.
+ *
+ * @param outcome changes, already so, or not allowed
+ * @param why in words; null where it changes
+ * @param applications in which an account is switched off
+ */
+public record AffectedView(
+    long person, String displayName, String outcome, String why, List<String> applications) {}
