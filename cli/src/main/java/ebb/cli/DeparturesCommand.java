@@ -2,16 +2,24 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.ChangeSetView;
 import ebb.api.DepartureAccountView;
+import ebb.api.DepartureDates;
+import ebb.api.DepartureStart;
 import ebb.api.DepartureView;
+import ebb.api.ProcedureEdit;
+import ebb.api.ProcedureView;
+import ebb.api.ReasonRequest;
 import ebb.api.RecipientRequest;
 import ebb.api.WaiverRequest;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
+import tools.jackson.databind.JsonNode;
 
 @Command(
     name = "departures",
@@ -19,6 +27,7 @@ import picocli.CommandLine.ParentCommand;
     description = "Departures and closings: steps, gates, handover.",
     footerHeading = "%nExamples:%n",
     footer = {
+      "  ebb departures start 12 --last-day 2027-03-31 --successor 31 --release",
       "  ebb departures show 2",
       "  ebb departures recipient 2 31",
       "  ebb departures waive 2 3 references --reason 'looked there: only a shared calendar'",
@@ -26,6 +35,7 @@ import picocli.CommandLine.ParentCommand;
     })
 final class DeparturesCommand {
   private static final String PATH = "/api/v1/departures";
+  private static final String PROCEDURES = "/api/v1/procedures";
 
   @ParentCommand private Main main;
 
@@ -74,6 +84,113 @@ final class DeparturesCommand {
     text(main.service().get(PATH + "/" + id, DepartureView.class));
   }
 
+  @Command(
+      mixinStandardHelpOptions = true,
+      description =
+          "Show what it changes that somebody leaves; one whose last day has passed is under way"
+              + " once that is released.")
+  void start(
+      @Parameters(paramLabel = "PERSON") long person,
+      @Option(names = "--last-day", required = true, description = "the last day of use")
+          LocalDate lastDay,
+      @Option(
+              names = "--successor",
+              paramLabel = "PERSON",
+              description = "who gets what they leave behind; default their manager")
+          Long successor,
+      @Option(names = "--release", description = "release at once") boolean release) {
+    new Sets(main)
+        .shown(
+            main.service()
+                .post(PATH, new DepartureStart(person, lastDay, successor), ChangeSetView.class),
+            release);
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Say that they are not coming back, where the procedure asks for it.")
+  void confirm(
+      @Parameters(paramLabel = "ID") long id,
+      @Option(names = "--reason", required = true, description = "who said so") String reason) {
+    text(
+        main.service()
+            .post(
+                PATH + "/" + id + "/confirmation", new ReasonRequest(reason), DepartureView.class));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Stop it for a time: nothing is handed over and nothing removed.")
+  void pause(
+      @Parameters(paramLabel = "ID") long id,
+      @Option(names = "--reason", required = true) String reason) {
+    text(
+        main.service()
+            .post(PATH + "/" + id + "/pause", new ReasonRequest(reason), DepartureView.class));
+  }
+
+  @Command(name = "go-on", mixinStandardHelpOptions = true, description = "Let it go on.")
+  void goOn(@Parameters(paramLabel = "ID") long id) {
+    text(main.service().post(PATH + "/" + id + "/go-on", null, DepartureView.class));
+  }
+
+  @Command(mixinStandardHelpOptions = true, description = "Move what lies ahead to other days.")
+  void move(
+      @Parameters(paramLabel = "ID") long id,
+      @Option(names = "--hand-over", paramLabel = "DAY", description = "the handover begins")
+          LocalDate handOverFrom,
+      @Option(names = "--delete", paramLabel = "DAY", description = "accounts may be deleted")
+          LocalDate deleteFrom,
+      @Option(names = "--reason", required = true) String reason) {
+    text(
+        main.service()
+            .write(
+                "PUT",
+                PATH + "/" + id + "/dates",
+                new DepartureDates(handOverFrom, deleteFrom, reason),
+                DepartureView.class));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description =
+          "How departures go, by kind of people; with KIND, say how those of that kind are to go.")
+  void procedures(
+      @Parameters(paramLabel = "KIND", arity = "0..1", description = "others for all the rest")
+          String kind,
+      @Option(names = "--hand-over", paramLabel = "DAYS", description = "after the last day")
+          Integer handOverDays,
+      @Option(names = "--delete", paramLabel = "DAYS", description = "after the last day")
+          Integer waitDays,
+      @Option(
+              names = "--asks-return",
+              description = "somebody has to say that they are not coming back")
+          boolean asksReturn,
+      @Option(names = "--drop", description = "they go as others do") boolean drop) {
+    if (kind != null && drop) {
+      main.service().delete(PROCEDURES + "/" + Service.encoded(kind));
+    } else if (kind != null) {
+      main.service()
+          .write(
+              "PUT",
+              PROCEDURES + "/" + Service.encoded(kind),
+              new ProcedureEdit(
+                  handOverDays == null ? 3 : handOverDays,
+                  waitDays == null ? 30 : waitDays,
+                  asksReturn),
+              JsonNode.class);
+    }
+    main.output()
+        .list(
+            main.service().list(PROCEDURES, ProcedureView.class, 1_000),
+            "",
+            List.of(
+                column("KIND", one -> one.kind() == null ? "others" : one.kind()),
+                column("HANDED OVER AFTER", one -> one.handOverDays() + " days"),
+                column("DELETED AFTER", one -> one.waitDays() + " days"),
+                column("ASKS WHETHER THEY COME BACK", one -> one.asksReturn() ? "yes" : "no")));
+  }
+
   @Command(mixinStandardHelpOptions = true, description = "Name who gets what the accounts own.")
   void recipient(
       @Parameters(paramLabel = "ID", index = "0") long id,
@@ -120,6 +237,16 @@ final class DeparturesCommand {
               departure.state());
           out.line("  because    %s", departure.reason());
           out.line("  recipient  %s", Text.orDash(departure.recipientName()));
+          if (departure.paused() != null) {
+            out.line("  paused     %s", departure.paused());
+          }
+          departure
+              .steps()
+              .forEach(
+                  step ->
+                      out.line(
+                          "  %-10s %-10s %-10s %s",
+                          step.name(), Text.orDash(step.day()), step.state(), step.words()));
           departure.accounts().forEach(this::text);
         });
   }

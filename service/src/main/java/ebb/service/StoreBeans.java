@@ -14,6 +14,7 @@ import ebb.store.changes.ChangeQueue;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
+import ebb.store.departures.Successors;
 import ebb.store.feeds.Feeds;
 import ebb.store.imports.Imports;
 import ebb.store.imports.LinkedRows;
@@ -131,6 +132,11 @@ class StoreBeans {
   @Bean
   EndWarnings endWarnings() {
     return new EndWarnings();
+  }
+
+  @Bean
+  Successors successors() {
+    return new Successors();
   }
 
   @Bean

@@ -6,6 +6,7 @@ import ebb.core.application.Ownership.Item;
 import ebb.core.application.References.Reference;
 import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.Departure;
+import ebb.core.departure.Procedure;
 import ebb.core.handover.Sheet;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
@@ -31,17 +32,8 @@ public class DeparturesTest {
   void begin() {
     database = TestDatabase.inMemory();
     var departure =
-        new Departure(
-            1,
-            new PersonId(7),
-            false,
-            Departure.State.RUNNING,
-            LAST_DAY,
-            null,
-            "last day",
-            NOW,
-            null,
-            1);
+        Departure.begun(
+            1, new PersonId(7), false, LAST_DAY, Procedure.STANDARD, null, "last day", NOW);
     database.writeAll(
         session -> {
           departures.insert(session, departure);

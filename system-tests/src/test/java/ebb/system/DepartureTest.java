@@ -1,5 +1,6 @@
 package ebb.system;
 
+import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.demo.Client;
@@ -17,10 +18,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
+import org.testng.annotations.AfterClass;
 import org.testng.annotations.AfterMethod;
+import org.testng.annotations.BeforeClass;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** The way out: gates that stay shut, and what opens them. */
 public class DepartureTest {
@@ -29,27 +33,43 @@ public class DepartureTest {
   private Stage stage;
   private Client client;
 
-  @BeforeMethod
+  /** Ends the names of those of one test. */
+  private char mark = 'a' - 1;
+
+  private String head;
+  private String leaver;
+
+  @BeforeClass
   void start() throws Exception {
     stage = Services.start();
     client = new Client(stage.url(), stage.token());
     SetUp.run(client, stage);
-    add("Ada", "Head");
-    add("Ida", "Leaver");
-    client.settle();
-    for (int i = 1; i <= 3; i++) {
-      stage.mailHouse().items().add(account("ida.leaver"), "files", "note " + i, "text " + i, true);
-    }
   }
 
-  @AfterMethod(alwaysRun = true)
+  @AfterClass(alwaysRun = true)
   void stop() throws Exception {
     stage.close();
   }
 
+  @BeforeMethod
+  void bringTwo() throws Exception {
+    mark++;
+    head = add("Ada", "Head");
+    leaver = add("Ida", "Leaver");
+    client.settle();
+    for (int i = 1; i <= 3; i++) {
+      stage.mailHouse().items().add(account(leaver), "files", "note " + i, "text " + i, true);
+    }
+  }
+
+  @AfterMethod(alwaysRun = true)
+  void wellAgain() {
+    stage.mailHouse().faults().clear();
+  }
+
   @Test
   public void aClosingGoesOnOnlyAsItsGatesOpen() throws Exception {
-    edit("ida.leaver", "userType=contractor");
+    edit(leaver, "userType=contractor");
     client.settle();
     var closing = departure();
     var id = closing.path("id").asString();
@@ -57,61 +77,174 @@ public class DepartureTest {
     assertThat(closing.at("/accounts/0/application").asString()).isEqualTo("mail-house");
     assertThat(shut(closing)).containsExactly("recipient", "handover", "waiting");
 
-    client.done("departures", "recipient", id, person("ada.head"));
+    client.done("departures", "recipient", id, person(head));
     client.done("clock", "--days=4");
     client.settle();
     assertThat(shut(departure())).containsExactly("waiting");
-    assertThat(stage.mailHouse().items().names(account("ada.head"))).hasSize(3);
+    assertThat(stage.mailHouse().items().names(account(head))).hasSize(3);
 
     var refused = client.run("departures", "waive", id, part, "suspended", "--reason=in a hurry");
     assertThat(refused.err()).contains("cannot be waived");
     client.done("departures", "waive", id, part, "waiting", "--reason=agreed with the unit");
     client.settle();
-    assertThat(stage.mailHouse().accounts().byName("ida.leaver")).isNull();
-    assertThat(stage.directory().person("ida.leaver")).as("only that account").isNotNull();
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
+    assertThat(stage.directory().person(leaver)).as("only that account").isNotNull();
     assertThat(client.json("departures", "show", id).path("state").asString()).isEqualTo("done");
     assertThat(client.done("journal", "list")).contains("agreed with the unit");
   }
 
   @Test
+  public void whoLeavesByHandGoesByTheProcedureOfTheirKind() throws Exception {
+    client.done(
+        "departures", "procedures", "seasonal", "--hand-over=1", "--delete=10", "--asks-return");
+    edit(leaver, "userType=seasonal", "manager=" + person(head));
+    var next = add("Eva", "Next");
+    client.settle();
+    var today = today();
+    client.done(
+        "departures",
+        "start",
+        person(leaver),
+        "--last-day=" + today.minusDays(1),
+        "--successor=" + person(next),
+        "--release");
+    client.settle();
+
+    var departure = departure();
+    var id = departure.path("id").asString();
+    assertThat(departure.path("recipientName").asString()).isEqualTo("Eva Next" + mark);
+    assertThat(departure.path("handOverFrom").asString()).isEqualTo(today.toString());
+    assertThat(step(departure, "handover")).isEqualTo("done");
+    assertThat(stage.mailHouse().items().names(account(next))).hasSize(3);
+    assertThat(client.done("departures", "show", id))
+        .containsPattern("return +- +waits +Nobody has said that they are not coming back");
+    assertThat(client.done("now")).contains("Nobody has said that they are not coming back");
+
+    client.done("clock", "--days=20");
+    client.settle();
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNotNull();
+    client.done("departures", "confirm", id, "--reason=their foreman on the phone");
+    client.settle();
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
+    assertThat(client.json("departures", "show", id).path("state").asString()).isEqualTo("done");
+    assertThat(
+            letter(
+                    head + "@skerrow.example",
+                    "Ida Leaver%s has left: what happens now".formatted(mark))
+                .text())
+        .contains("to Eva Next" + mark)
+        .contains("say so before " + today);
+    letter(head + "@skerrow.example", "The departure of Ida Leaver%s is done".formatted(mark));
+  }
+
+  @Test
+  public void aPausedOneTouchesNothingAndGoesOnWhereItWas() throws Exception {
+    leave();
+    client.settle();
+    client.done("departures", "pause", number(), "--reason=a court may ask");
+    client.done("clock", "--days=60");
+    client.settle();
+    assertThat(stage.mailHouse().items().names(account(leaver))).hasSize(3);
+    assertThat(client.done("departures", "show", number())).contains("a court may ask");
+
+    client.done("departures", "go-on", number());
+    client.settle();
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
+  }
+
+  @Test
+  public void daysAreMovedWithAReasonAndALastDayThatMovesTakesThemAlong() throws Exception {
+    leave();
+    client.settle();
+    var before = number();
+    var deletion = LocalDate.parse(departure().at("/accounts/0/deleteFrom").asString());
+    assertThat(
+            client
+                .run(
+                    "departures",
+                    "move",
+                    number(),
+                    "--delete=" + deletion.minusDays(60),
+                    "--reason=in a hurry")
+                .err())
+        .contains("before the handover");
+    client.done(
+        "departures",
+        "move",
+        number(),
+        "--delete=" + deletion.plusDays(10),
+        "--reason=a long holiday");
+    assertThat(departure().at("/accounts/0/deleteFrom").asString())
+        .isEqualTo(deletion.plusDays(10).toString());
+
+    var lastDay = LocalDate.parse(departure().path("lastDay").asString());
+    edit(leaver, "endDate=" + lastDay.minusDays(5));
+    client.settle();
+    assertThat(departure().path("id").asString()).as("the same one").isEqualTo(before);
+    assertThat(departure().path("lastDay").asString()).isEqualTo(lastDay.minusDays(5).toString());
+    assertThat(departure().at("/accounts/0/deleteFrom").asString())
+        .isEqualTo(deletion.plusDays(5).toString());
+  }
+
+  @Test
+  public void whereAnApplicationKeepsItsAccountsTheyStaySuspended() throws Exception {
+    var rest = new Rest(stage.url(), stage.token());
+    var settings = (ObjectNode) rest.get("/api/v1/applications/directory").body().path("settings");
+    put(rest, settings.put("removal", "keep"));
+    leave();
+    client.done("clock", "--days=40");
+    client.settle();
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
+    assertThat(stage.directory().person(leaver)).as("kept").isNotNull();
+    assertThat(departure().path("state").asString()).isEqualTo("done");
+    assertThat(client.done("departures", "show", number())).contains("it stays suspended");
+    put(rest, settings.put("removal", "delete"));
+  }
+
+  @Test
+  public void whatIsStillOpenToTheLeaverIsShutByItself() throws Exception {
+    stage.mailHouse().use().openWay(account(leaver), "token", "calendar on a phone");
+    leave();
+    client.settle();
+    waitUntil("shut", () -> stage.mailHouse().use().openWays(account(leaver)).isEmpty());
+    assertThat(client.done("journal", "list")).contains("still open to the suspended account");
+  }
+
+  @Test
   public void aHoldKeepsEverythingUntilItIsLifted() throws Exception {
     leave();
-    client.done("people", "hold", person("ida.leaver"), "--reason=audit");
+    client.done("people", "hold", person(leaver), "--reason=audit");
     client.done("clock", "--days=40");
     client.settle();
     assertThat(shut(departure())).contains("hold");
-    assertThat(stage.mailHouse().items().names(account("ida.leaver")))
+    assertThat(stage.mailHouse().items().names(account(leaver)))
         .as("nothing is moved either")
         .hasSize(3);
 
-    client.done("people", "lift", person("ida.leaver"), "1");
+    client.done(
+        "people",
+        "lift",
+        person(leaver),
+        client.json("people", "show", person(leaver)).at("/holds/0/id").asString());
     client.settle();
-    assertThat(stage.mailHouse().accounts().byName("ida.leaver")).isNull();
-    assertThat(stage.directory().person("ida.leaver")).isNull();
-    assertThat(stage.mailHouse().items().names(account("ada.head"))).hasSize(3);
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
+    assertThat(stage.directory().person(leaver)).isNull();
+    assertThat(stage.mailHouse().items().names(account(head))).hasSize(3);
   }
 
   @Test
   public void somethingThatStillRefersToTheLeaverKeepsTheAccount() throws Exception {
-    client.done(
-        "people",
-        "add",
-        "name.givenName=Bo",
-        "name.familyName=Report",
-        "userType=employee",
-        "emails.home=bo@post.example",
-        "manager=" + person("ida.leaver"),
-        "--release");
+    var report = add("Bo", "Report", "manager=" + person(leaver));
     leave();
     client.done("clock", "--days=40");
     client.settle();
     assertThat(shut(departure())).containsExactly("references", "references");
-    assertThat(client.done("departures", "show", "1")).contains("manager of Bo Report");
+    assertThat(client.done("departures", "show", number())).contains("manager of Bo Report" + mark);
 
-    edit("bo.report", "manager=" + person("ada.head"));
+    edit(report, "manager=" + person(head));
     client.done("clock", "--days=1");
     client.settle();
-    assertThat(stage.mailHouse().accounts().byName("ida.leaver")).isNull();
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
   }
 
   @Test
@@ -120,16 +253,14 @@ public class DepartureTest {
     client.settle();
     assertThat(departure().path("state").asString()).isEqualTo("running");
 
-    edit("ida.leaver", "endDate=");
+    edit(leaver, "endDate=");
     client.settle();
 
-    assertThat(client.json("departures", "show", "1").path("state").asString())
-        .isEqualTo("turned-back");
-    assertThat(stage.mailHouse().accounts().byName("ida.leaver").path("active").asBoolean())
-        .isTrue();
+    assertThat(departure().path("state").asString()).isEqualTo("turned-back");
+    assertThat(stage.mailHouse().accounts().byName(leaver).path("active").asBoolean()).isTrue();
     client.done("clock", "--days=60");
     client.settle();
-    assertThat(stage.mailHouse().items().names(account("ida.leaver"))).hasSize(3);
+    assertThat(stage.mailHouse().items().names(account(leaver))).hasSize(3);
   }
 
   @Test
@@ -137,30 +268,30 @@ public class DepartureTest {
     stage.mailHouse().faults().order(Faults.Kind.UNAVAILABLE, "/items", 1_000);
     leave();
     client.settle();
-    assertThat(client.done("departures", "show", "1"))
+    assertThat(client.done("departures", "show", number()))
         .contains("Stock could not be taken")
         .contains("503");
 
     stage.mailHouse().faults().clear();
-    client.done("departures", "retry", "1");
+    client.done("departures", "retry", number());
     client.settle();
-    assertThat(client.done("departures", "show", "1"))
+    assertThat(client.done("departures", "show", number()))
         .contains("Owned when stock was taken: 3 files");
   }
 
   @Test
   public void aResetMakesTheLinkBeforeItWorthless() throws Exception {
     var first = letter("Your accounts are ready");
-    client.done("people", "reset", person("ida.leaver"));
+    client.done("people", "reset", person(leaver));
     client.settle();
-    client.done("people", "reset", person("ida.leaver"));
+    client.done("people", "reset", person(leaver));
     client.settle();
-    var letters = stage.postBox().lettersTo("ida@post.example");
+    var letters = stage.postBox().lettersTo(leaver + "@post.example");
 
     assertThat(letters).hasSize(3);
     assertThat(choose(letters.get(1))).as("the link of the first reset").isEqualTo(410);
     assertThat(choose(letters.get(2))).isEqualTo(200);
-    assertThat(stage.directory().canSignIn("ida.leaver", "a-lantern-on-the-quay")).isTrue();
+    assertThat(stage.directory().canSignIn(leaver, "a-lantern-on-the-quay")).isTrue();
     assertThat(LINK.matcher(first.text()).find()).isTrue();
   }
 
@@ -174,20 +305,36 @@ public class DepartureTest {
     assertThat(choose(letter)).isEqualTo(410);
   }
 
-  private void add(String given, String family) {
-    client.done(
-        "people",
-        "add",
-        "name.givenName=" + given,
-        "name.familyName=" + family,
-        "userType=employee",
-        "emails.home=" + given.toLowerCase(Locale.ROOT) + "@post.example",
-        "--release");
+  /** Somebody whose family name ends with the mark of this test; gives their login. */
+  private String add(String given, String family, String... more) {
+    var login = (given + "." + family + mark).toLowerCase(Locale.ROOT);
+    var command =
+        new ArrayList<>(
+            List.of(
+                "people",
+                "add",
+                "name.givenName=" + given,
+                "name.familyName=" + family + mark,
+                "userType=employee",
+                "emails.home=" + login + "@post.example"));
+    command.addAll(List.of(more));
+    command.add("--release");
+    client.done(command.toArray(String[]::new));
+    return login;
+  }
+
+  private LocalDate today() {
+    return LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
+  }
+
+  private static void put(Rest rest, ObjectNode settings) throws Exception {
+    var body = "{\"kind\":\"ldap\",\"settings\":%s}".formatted(settings);
+    assertThat(rest.json("PUT", "/api/v1/applications/directory", body).status()).isEqualTo(200);
   }
 
   /** Yesterday was the last day, and the head gets what is left. */
   private void leave() {
-    edit("ida.leaver", "endDate=" + LocalDate.now().minusDays(1), "manager=" + person("ada.head"));
+    edit(leaver, "endDate=" + today().minusDays(1), "manager=" + person(head));
   }
 
   private void edit(String login, String... attributes) {
@@ -208,8 +355,19 @@ public class DepartureTest {
     return stage.mailHouse().accounts().byName(login).path("id").asText();
   }
 
+  /** The latest of the leaver. */
   private JsonNode departure() {
-    return client.json("departures", "list", "--state=running").at("/items/0");
+    return client
+        .json("departures", "list", "--limit=1000")
+        .path("items")
+        .valueStream()
+        .filter(one -> one.path("displayName").asString().equals("Ida Leaver" + mark))
+        .reduce((_, last) -> last)
+        .orElseThrow();
+  }
+
+  private String number() {
+    return departure().path("id").asString();
   }
 
   private static List<String> shut(JsonNode departure) {
@@ -222,8 +380,23 @@ public class DepartureTest {
         .toList();
   }
 
+  private static String step(JsonNode departure, String name) {
+    return departure
+        .path("steps")
+        .valueStream()
+        .filter(step -> step.path("name").asString().equals(name))
+        .findFirst()
+        .orElseThrow()
+        .path("state")
+        .asString();
+  }
+
   private Letter letter(String subject) {
-    return stage.postBox().lettersTo("ida@post.example").stream()
+    return letter(leaver + "@post.example", subject);
+  }
+
+  private Letter letter(String to, String subject) {
+    return stage.postBox().lettersTo(to).stream()
         .filter(letter -> letter.subject().equals(subject))
         .findFirst()
         .orElseThrow();

@@ -21,6 +21,8 @@ import java.util.Map;
  * @param handover where the handover stands
  * @param problem why the handover or the stock-taking failed; null otherwise
  * @param waivers gate to the reason given
+ * @param waysIn what its application says is still open: off, still open, being asked, not known
+ * @param stays whether it is to stay suspended for good, as its application's policy says
  */
 public record AccountCase(
     String application,
@@ -35,8 +37,9 @@ public record AccountCase(
     Instant provenAt,
     Problem problem,
     Map<String, String> waivers,
-    LocalDate handOverFrom,
-    LocalDate deleteFrom) {
+    LocalDate deleteFrom,
+    String waysIn,
+    boolean stays) {
   public enum Handover {
     NONE,
     RUNNING,

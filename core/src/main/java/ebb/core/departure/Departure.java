@@ -3,14 +3,19 @@ package ebb.core.departure;
 import ebb.core.person.PersonId;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.Locale;
 
 /**
  * The case that takes accounts of a person from use to removal.
  *
  * @param closing whether it is only about accounts the person lost the entitlement to
  * @param lastDay the last day of use
+ * @param handOverFrom the day on which handing over begins
  * @param recipient who gets what the accounts own; null while nobody is named
  * @param reason what brought it about
+ * @param asksReturn whether somebody has to say that they are not coming back
+ * @param notReturning who said so, and why; null while nobody did
+ * @param paused who stopped it for a time, and why; null while it goes on
  */
 public record Departure(
     long id,
@@ -18,8 +23,12 @@ public record Departure(
     boolean closing,
     State state,
     LocalDate lastDay,
+    LocalDate handOverFrom,
     PersonId recipient,
     String reason,
+    boolean asksReturn,
+    String notReturning,
+    String paused,
     Instant startedAt,
     Instant endedAt,
     long version) {
@@ -30,17 +39,83 @@ public record Departure(
     DONE;
 
     public String word() {
-      return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+      return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
   }
 
-  public Departure to(PersonId recipient) {
+  /** One that begins now, as the procedure has it. */
+  public static Departure begun(
+      long id,
+      PersonId person,
+      boolean closing,
+      LocalDate lastDay,
+      Procedure procedure,
+      PersonId recipient,
+      String reason,
+      Instant at) {
     return new Departure(
-        id, person, closing, state, lastDay, recipient, reason, startedAt, endedAt, version);
+        id,
+        person,
+        closing,
+        State.RUNNING,
+        lastDay,
+        lastDay.plusDays(procedure.handOverDays()),
+        recipient,
+        reason,
+        procedure.asksReturn() && !closing,
+        null,
+        null,
+        at,
+        null,
+        1);
+  }
+
+  public Departure to(PersonId recipient) {
+    return with(state, lastDay, handOverFrom, recipient, notReturning, paused, endedAt);
   }
 
   public Departure ended(State how, Instant at) {
+    return with(how, lastDay, handOverFrom, recipient, notReturning, paused, at);
+  }
+
+  /** By other days. */
+  public Departure moved(LocalDate lastDay, LocalDate handOverFrom) {
+    return with(state, lastDay, handOverFrom, recipient, notReturning, paused, endedAt);
+  }
+
+  public Departure notReturning(String words) {
+    return with(state, lastDay, handOverFrom, recipient, words, paused, endedAt);
+  }
+
+  /**
+   * @param words null to let it go on
+   */
+  public Departure paused(String words) {
+    return with(state, lastDay, handOverFrom, recipient, notReturning, words, endedAt);
+  }
+
+  private Departure with(
+      State state,
+      LocalDate lastDay,
+      LocalDate handOverFrom,
+      PersonId recipient,
+      String notReturning,
+      String paused,
+      Instant endedAt) {
     return new Departure(
-        id, person, closing, how, lastDay, recipient, reason, startedAt, at, version);
+        id,
+        person,
+        closing,
+        state,
+        lastDay,
+        handOverFrom,
+        recipient,
+        reason,
+        asksReturn,
+        notReturning,
+        paused,
+        startedAt,
+        endedAt,
+        version);
   }
 }

@@ -1,13 +1,20 @@
 package ebb.core.departure;
 
+import java.util.Set;
+
 /**
  * What must be true before an account is deleted.
  *
- * @param name stable: hold, suspended, stock, recipient, handover, uncovered, references, waiting
+ * @param name stable: hold, paused, return, suspended, stock, recipient, handover, uncovered,
+ *     references, waiting
  * @param why one sentence with its values; for an open gate what made it so
  * @param remedy what opens it; null for an open gate
+ * @param needsSomebody whether it stays shut until an operator does something; others open with
+ *     time, with work that goes on, or when whoever shut it opens it
  */
-public record Gate(String name, State state, String why, String remedy) {
+public record Gate(String name, State state, String why, String remedy, boolean needsSomebody) {
+  private static final Set<String> NEVER_WAIVED = Set.of("hold", "paused", "return", "suspended");
+
   public enum State {
     OPEN,
     SHUT,
@@ -21,24 +28,31 @@ public record Gate(String name, State state, String why, String remedy) {
     return state == State.OPEN || state == State.WAIVED;
   }
 
-  /** A hold and the suspension are no questions of judgement, and nobody waives them. */
+  /**
+   * A hold, a pause and the suspension are no questions of judgement, and nobody waives them;
+   * whether somebody is coming back is said of the departure, not of an account.
+   */
   public boolean canBeWaived() {
-    return !name.equals("hold") && !name.equals("suspended");
+    return !NEVER_WAIVED.contains(name);
   }
 
   static Gate open(String name, String why) {
-    return new Gate(name, State.OPEN, why, null);
+    return new Gate(name, State.OPEN, why, null, false);
   }
 
   static Gate shut(String name, String why, String remedy) {
-    return new Gate(name, State.SHUT, why, remedy);
+    return new Gate(name, State.SHUT, why, remedy, true);
+  }
+
+  static Gate shutForNow(String name, String why, String remedy) {
+    return new Gate(name, State.SHUT, why, remedy, false);
   }
 
   static Gate notKnown(String name, String why, String remedy) {
-    return new Gate(name, State.NOT_KNOWN, why, remedy);
+    return new Gate(name, State.NOT_KNOWN, why, remedy, true);
   }
 
   Gate waived(String reason) {
-    return new Gate(name, State.WAIVED, why + " Waived: " + reason, null);
+    return new Gate(name, State.WAIVED, why + " Waived: " + reason, null, false);
   }
 }

@@ -12,13 +12,16 @@ import java.util.stream.Stream;
 /** The gates before an account is deleted: a pure function of its case, the holds and the day. */
 public final class Gates {
   /** All gates, in the order in which they open on an ordinary departure. */
-  public static List<Gate> of(AccountCase account, Optional<Hold> hold, LocalDate today) {
+  public static List<Gate> of(
+      Departure departure, AccountCase account, Optional<Hold> hold, LocalDate today) {
     return Stream.of(
             hold(hold),
+            paused(departure),
+            notReturning(departure),
             suspended(account),
             stock(account),
             recipient(account),
-            handover(account),
+            handover(departure, account),
             uncovered(account),
             references(account),
             waiting(account, today))
@@ -34,17 +37,38 @@ public final class Gates {
   private static Gate hold(Optional<Hold> hold) {
     return hold.map(
             order ->
-                Gate.shut(
+                Gate.shutForNow(
                     "hold",
                     "A hold set by %s is in force: %s.".formatted(order.setBy(), order.reason()),
                     "Nothing is removed until the hold is lifted."))
         .orElseGet(() -> Gate.open("hold", "No hold is in force."));
   }
 
+  private static Gate paused(Departure departure) {
+    return departure.paused() == null
+        ? Gate.open("paused", "It goes on.")
+        : Gate.shutForNow(
+            "paused",
+            "It was paused %s.".formatted(departure.paused()),
+            "Let it go on once that is settled.");
+  }
+
+  private static Gate notReturning(Departure departure) {
+    if (!departure.asksReturn()) {
+      return Gate.open("return", "Nobody has to say that they are not coming back.");
+    }
+    return departure.notReturning() != null
+        ? Gate.open("return", "They are not coming back: %s.".formatted(departure.notReturning()))
+        : Gate.shut(
+            "return",
+            "Nobody has said that they are not coming back.",
+            "Ask their manager, and say so; or give them a later last day.");
+  }
+
   private static Gate suspended(AccountCase account) {
     return account.level() == Level.SUSPENDED
         ? Gate.open("suspended", "The account is suspended.")
-        : Gate.shut(
+        : Gate.shutForNow(
             "suspended",
             "The account is still %s.".formatted(account.level().word()),
             "Release the change set that suspends it, or retry the change.");
@@ -61,12 +85,15 @@ public final class Gates {
           "Look there, and waive this gate with what you found.");
     }
     if (account.sheet() == null) {
-      return Gate.shut(
-          "stock",
-          account.problem() == null
-              ? "Stock has not been taken yet."
-              : "Stock could not be taken: " + account.problem().what(),
-          "It is taken once the account is suspended; retry if it failed.");
+      return account.problem() == null
+          ? Gate.shutForNow(
+              "stock",
+              "Stock has not been taken yet.",
+              "It is taken once the account is suspended.")
+          : Gate.shut(
+              "stock",
+              "Stock could not be taken: " + account.problem().what(),
+              "Mend what it says, then retry.");
     }
     return Gate.open("stock", "Owned when stock was taken: " + words(account) + ".");
   }
@@ -83,7 +110,7 @@ public final class Gates {
             "Name somebody with an account there as recipient.");
   }
 
-  private static Gate handover(AccountCase account) {
+  private static Gate handover(Departure departure, AccountCase account) {
     if (hasNothingToHandOver(account)) {
       return Gate.open("handover", "There is nothing to hand over.");
     }
@@ -92,12 +119,13 @@ public final class Gates {
           Gate.open(
               "handover",
               "Count and checksums were found right at %s.".formatted(account.recipient()));
-      case RUNNING -> Gate.shut("handover", "The handover is under way.", "Wait for its proof.");
+      case RUNNING ->
+          Gate.shutForNow("handover", "The handover is under way.", "Wait for its proof.");
       case NONE ->
-          Gate.shut(
+          Gate.shutForNow(
               "handover",
               "Nothing has been handed over yet; that begins on %s."
-                  .formatted(account.handOverFrom()),
+                  .formatted(departure.handOverFrom()),
               "It starts by itself once stock is taken and a recipient is named.");
       case FAILED ->
           Gate.shut(
@@ -125,7 +153,7 @@ public final class Gates {
           "Look there, and waive this gate with what you found.");
     }
     if (account.references() == null) {
-      return Gate.shut(
+      return Gate.shutForNow(
           "references", "It was not asked yet what refers to the account.", "It is asked daily.");
     }
     return account.references().isEmpty()
@@ -145,7 +173,7 @@ public final class Gates {
 
   private static Gate waiting(AccountCase account, LocalDate today) {
     return today.isBefore(account.deleteFrom())
-        ? Gate.shut(
+        ? Gate.shutForNow(
             "waiting",
             "The waiting time runs until %s.".formatted(account.deleteFrom()),
             "Nothing need be done: it opens by itself.")

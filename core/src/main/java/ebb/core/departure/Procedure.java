@@ -1,16 +1,21 @@
 package ebb.core.departure;
 
 /**
- * How a departure goes.
+ * How departures of a kind of people go.
  *
  * @param handOverDays days from the last day until what the account owns is handed over
  * @param waitDays days from the last day until the account may be deleted
+ * @param asksReturn whether somebody has to say that they are not coming back before anything is
+ *     removed
  */
-public record Procedure(int handOverDays, int waitDays) {
+public record Procedure(int handOverDays, int waitDays, boolean asksReturn) {
+  /** Ten years: what waits longer is kept, not waiting. */
+  public static final int MOST_DAYS = 3_650;
+
   /**
    * Three days, as a mistake in a file is noticed within a day or two and what was handed over does
    * not come back by itself; a month, long enough for a manager back from holiday to miss
-   * something.
+   * something. A last day in the source is its word that they are not coming back.
    */
-  public static final Procedure STANDARD = new Procedure(3, 30);
+  public static final Procedure STANDARD = new Procedure(3, 30, false);
 }

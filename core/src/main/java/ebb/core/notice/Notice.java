@@ -9,7 +9,8 @@ import java.time.Instant;
  * anything is ever kept.
  *
  * @param recipient a mail address; null where nobody can be reached
- * @param about the page of the console it leads to; null where it asks for something
+ * @param about the page of the console it leads to; null where it asks for something, or its reader
+ *     is no operator
  * @param problem why it could not be sent last; null otherwise
  */
 public record Notice(
@@ -31,6 +32,10 @@ public record Notice(
     RESET,
     /** To a sponsor: somebody's last day is near; asks whether it is to be later. */
     ENDING,
+    /** To a manager: somebody has left, and what happens now. */
+    DEPARTURE_BEGUN,
+    /** To a manager: nothing is left to be done for somebody who left. */
+    DEPARTURE_DONE,
     /** To an operator: what they began and did not wait for is done. */
     DONE,
     /** To an operator: something nobody began stands still, and needs one of them. */

@@ -22,6 +22,16 @@ import org.testng.annotations.Test;
 public class GatesTest {
   private static final LocalDate TODAY = LocalDate.parse("2027-03-01");
   private static final Sheet FILES = Sheet.of(List.of(item("files", true)));
+  private static final Departure DEPARTURE =
+      Departure.begun(
+          1,
+          new PersonId(1),
+          false,
+          TODAY.minusDays(3),
+          Procedure.STANDARD,
+          new PersonId(2),
+          "last day",
+          Instant.EPOCH);
   private static final Hold HOLD = new Hold(1, new PersonId(1), "audit", "ida", null);
 
   @Test
@@ -118,8 +128,9 @@ public class GatesTest {
               null,
               problem(),
               Map.of(),
-              TODAY,
-              from);
+              from,
+              "off",
+              false);
 
       var open = gates(account, hold).stream().allMatch(Gate::isOpen);
 
@@ -137,7 +148,7 @@ public class GatesTest {
   }
 
   private static List<Gate> gates(AccountCase account, Optional<Hold> hold) {
-    return Gates.of(account, hold, TODAY);
+    return Gates.of(DEPARTURE, account, hold, TODAY);
   }
 
   private static State state(List<Gate> gates, String name) {
@@ -168,7 +179,8 @@ public class GatesTest {
         problem(),
         waivers,
         TODAY,
-        TODAY);
+        "off",
+        false);
   }
 
   private static AccountCase silent(Map<String, String> waivers) {
@@ -186,7 +198,8 @@ public class GatesTest {
         null,
         waivers,
         TODAY,
-        TODAY);
+        "off",
+        false);
   }
 
   private static AccountCase with(AccountCase account, Map<String, String> waivers, Level level) {
@@ -204,7 +217,8 @@ public class GatesTest {
         null,
         waivers,
         TODAY,
-        TODAY);
+        "off",
+        false);
   }
 
   private static Problem problem() {

@@ -28,6 +28,11 @@ public final class SettingsCheck {
   /** It is put right at once, within the guard. */
   public static final String CORRECT = "correct";
 
+  /** What becomes of accounts at the end of a departure: delete, or keep, which is suspended. */
+  public static final String REMOVAL = "removal";
+
+  public static final String KEEP = "keep";
+
   /** Minutes between two readings. */
   public static final String SYNC_EVERY = "syncEvery";
 
@@ -45,6 +50,7 @@ public final class SettingsCheck {
           "callsPerSecond",
           "ownsNothing",
           DRIFT,
+          REMOVAL,
           SYNC_EVERY,
           Seated.SETTING);
 
@@ -106,6 +112,7 @@ public final class SettingsCheck {
     number("callsPerSecond", "\\d{1,4}(\\.\\d{1,3})?");
     word("network", Set.of("public", "internal"));
     word(DRIFT, Set.of("wait", CORRECT));
+    word(REMOVAL, Set.of("delete", KEEP));
     word("delete", Set.of("hard", "soft"));
     word("together", Set.of("yes", "no"));
     address("address");

@@ -8,7 +8,6 @@ import ebb.core.departure.Departure.State;
 import ebb.core.departure.Procedure;
 import ebb.core.execution.Result;
 import ebb.core.person.Attributes;
-import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
 import ebb.service.changes.Aftermath;
 import ebb.service.evaluation.Evaluated;
@@ -19,9 +18,8 @@ import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
-import ebb.store.people.People;
 import java.time.Instant;
-import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
@@ -38,7 +36,9 @@ final class DepartureBook implements Aftermath {
   private final BusinessClock clock;
   private final Departures departures;
   private final Accounts accounts;
-  private final People people;
+  private final ProcedureBook procedures;
+  private final Recipients recipients;
+  private final DepartureLetters letters;
   private final Journal journal;
   private final GateKeeper gates;
 
@@ -46,13 +46,17 @@ final class DepartureBook implements Aftermath {
       BusinessClock clock,
       Departures departures,
       Accounts accounts,
-      People people,
+      ProcedureBook procedures,
+      Recipients recipients,
+      DepartureLetters letters,
       Journal journal,
       GateKeeper gates) {
     this.clock = clock;
     this.departures = departures;
     this.accounts = accounts;
-    this.people = people;
+    this.procedures = procedures;
+    this.recipients = recipients;
+    this.letters = letters;
     this.journal = journal;
     this.gates = gates;
   }
@@ -73,31 +77,65 @@ final class DepartureBook implements Aftermath {
 
   private void depart(
       StatelessSession session, Evaluated person, List<Departure> running, Instant at) {
-    if (person.accounts().isEmpty() || running.stream().anyMatch(one -> !one.closing())) {
+    var under = running.stream().filter(one -> !one.closing()).findFirst();
+    if (under.isPresent()) {
+      follow(session, person, under.get(), at);
+      return;
+    }
+    if (person.accounts().isEmpty()) {
       return;
     }
     // What was to be closed goes the way of all the others now.
     running.forEach(closing -> end(session, closing, State.TURNED_BACK, at));
     var lastDay =
         person.subject().person().date(Attributes.END_DATE).orElse(clock.today().minusDays(1));
+    var procedure = procedures.of(session, person.subject().person());
+    var recipient =
+        recipients.of(
+            session, person.subject().person(), lastDay.plusDays(procedure.handOverDays()));
     var reason =
         person.subject().person().attributes().isEmpty()
             ? "no source names this person any more"
             : "last day " + lastDay;
     begin(
-        session, person, person.accounts(), false, lastDay, recipient(session, person), reason, at);
+        session,
+        Departure.begun(
+            departures.number(session),
+            person.subject().person().id(),
+            false,
+            lastDay,
+            procedure,
+            recipient.orElse(null),
+            reason,
+            at),
+        person.accounts(),
+        procedure,
+        at);
+    letters.begun(session, person.subject().person(), at);
   }
 
-  /** The manager, unless they have gone themselves. */
-  private PersonId recipient(StatelessSession session, Evaluated person) {
-    return person
-        .subject()
-        .person()
-        .manager()
-        .flatMap(id -> people.get(session, id))
-        .filter(manager -> manager.person().stage(clock.instant(), clock.zone()) != Stage.DEPARTED)
-        .map(manager -> manager.person().id())
-        .orElse(null);
+  /** A last day that is moved moves the steps that follow from it. */
+  private void follow(StatelessSession session, Evaluated person, Departure departure, Instant at) {
+    var lastDay = person.subject().person().date(Attributes.END_DATE).orElse(departure.lastDay());
+    if (lastDay.equals(departure.lastDay())) {
+      return;
+    }
+    var days = ChronoUnit.DAYS.between(departure.lastDay(), lastDay);
+    departures.update(session, departure.moved(lastDay, departure.handOverFrom().plusDays(days)));
+    departures
+        .accounts(session, departure.id())
+        .forEach(
+            part ->
+                departures.updateAccount(
+                    session, part.deletedFrom(part.deleteFrom().plusDays(days))));
+    journal.write(
+        session,
+        at,
+        Deed.of(
+                "ebb",
+                "departure %d: all days are %d later".formatted(departure.id(), days),
+                departure.person())
+            .because("the last day is " + lastDay));
   }
 
   private void close(StatelessSession session, Evaluated person, Change change, Instant at) {
@@ -106,42 +144,32 @@ final class DepartureBook implements Aftermath {
             .filter(one -> one.application().equals(change.application()))
             .findFirst();
     if (account.isPresent() && departures.ofAccount(session, account.get().id()).isEmpty()) {
+      var procedure = procedures.of(session, person.subject().person());
       begin(
           session,
-          person,
+          Departure.begun(
+              departures.number(session),
+              person.subject().person().id(),
+              true,
+              clock.today(),
+              procedure,
+              null,
+              "no rule gives an account in %s any more".formatted(change.application()),
+              at),
           List.of(account.get()),
-          true,
-          clock.today(),
-          null,
-          "no rule gives an account in %s any more".formatted(change.application()),
+          procedure,
           at);
     }
   }
 
   private void begin(
       StatelessSession session,
-      Evaluated person,
+      Departure departure,
       List<Account> affected,
-      boolean closing,
-      LocalDate lastDay,
-      PersonId recipient,
-      String reason,
+      Procedure procedure,
       Instant at) {
-    var id = person.subject().person().id();
-    var departure =
-        new Departure(
-            departures.number(session),
-            id,
-            closing,
-            State.RUNNING,
-            lastDay,
-            recipient,
-            reason,
-            at,
-            null,
-            1);
     departures.insert(session, departure);
-    var deleteFrom = lastDay.plusDays(Procedure.STANDARD.waitDays());
+    var deleteFrom = departure.lastDay().plusDays(procedure.waitDays());
     affected.forEach(
         account ->
             departures.insertAccount(
@@ -157,9 +185,10 @@ final class DepartureBook implements Aftermath {
         at,
         Deed.of(
                 "ebb",
-                "began %s %d".formatted(closing ? "closing" : "departure", departure.id()),
-                id)
-            .because(reason));
+                "began %s %d"
+                    .formatted(departure.closing() ? "closing" : "departure", departure.id()),
+                departure.person())
+            .because(departure.reason()));
   }
 
   private void comeBack(
@@ -202,15 +231,27 @@ final class DepartureBook implements Aftermath {
         .flatMap(account -> departures.ofAccount(session, account).stream())
         .map(DepartureAccount::departure)
         .distinct()
-        .filter(departure -> isAllGone(session, departure))
-        .flatMap(departure -> departures.get(session, departure).stream())
-        .forEach(departure -> end(session, departure, State.DONE, at));
+        .forEach(departure -> endIfOver(session, departure, at));
   }
 
-  private boolean isAllGone(StatelessSession session, long departure) {
-    return departures.accounts(session, departure).stream()
-        .flatMap(one -> accounts.get(session, one.account()).stream())
-        .allMatch(account -> account.level() == Level.GONE);
+  /** A departure of whose accounts nothing is left to be done is over. */
+  void endIfOver(StatelessSession session, long id, Instant at) {
+    var departure = departures.get(session, id).orElseThrow();
+    if (departure.state() == State.RUNNING
+        && departures.accounts(session, id).stream().allMatch(part -> isOver(session, part))) {
+      end(session, departure, State.DONE, at);
+      if (!departure.closing()) {
+        letters.done(session, departure, at);
+      }
+    }
+  }
+
+  private boolean isOver(StatelessSession session, DepartureAccount part) {
+    return part.stays()
+        || accounts
+            .get(session, part.account())
+            .filter(account -> account.level() != Level.GONE)
+            .isEmpty();
   }
 
   /** The gates are looked at once more when a deletion is about to be carried out. */

@@ -5,7 +5,6 @@ import ebb.core.departure.Departure;
 import ebb.core.departure.Gate;
 import ebb.core.operator.Caller;
 import ebb.service.errand.Errands;
-import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.people.People;
 import java.util.List;
@@ -17,10 +16,6 @@ import org.springframework.stereotype.Component;
 /** Departures with a gate that does not open by itself. */
 @Component
 final class DepartureErrands implements Errands {
-  /** These open with time, or with work that goes on by itself. */
-  private static final Set<String> OPEN_BY_THEMSELVES =
-      Set.of("waiting", "stock", "suspended", "hold");
-
   private final Departures departures;
   private final People people;
   private final GateKeeper gates;
@@ -43,7 +38,8 @@ final class DepartureErrands implements Errands {
 
   private Optional<ErrandView> errand(StatelessSession session, Departure departure) {
     return departures.accounts(session, departure.id()).stream()
-        .flatMap(part -> gates.gates(session, part).stream().filter(gate -> needs(gate, part)))
+        .flatMap(part -> gates.gates(session, part).stream())
+        .filter(Gate::needsSomebody)
         .findFirst()
         .map(
             gate ->
@@ -53,14 +49,16 @@ final class DepartureErrands implements Errands {
                     Long.toString(departure.id()),
                     "Departure of " + name(session, departure),
                     gate.why(),
-                    gate.name().equals("recipient") ? "Name a recipient" : "Open the gate",
+                    act(gate),
                     departure.startedAt()));
   }
 
-  private static boolean needs(Gate gate, DepartureAccount part) {
-    return !gate.isOpen()
-        && !OPEN_BY_THEMSELVES.contains(gate.name())
-        && (!gate.name().equals("handover") || part.problem() != null);
+  private static String act(Gate gate) {
+    return switch (gate.name()) {
+      case "recipient" -> "Name a recipient";
+      case "return" -> "Say whether they come back";
+      default -> "Open the gate";
+    };
   }
 
   private String name(StatelessSession session, Departure departure) {

@@ -15,11 +15,15 @@ import ebb.core.problem.Problem;
 import ebb.service.changes.Proposals;
 import ebb.service.changes.Releases;
 import ebb.service.connections.Connections;
+import ebb.service.connections.SettingsCheck;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
+import ebb.store.applications.WaysFound;
+import ebb.store.applications.WaysFound.Look;
+import ebb.store.changes.Changes;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.journal.Journal;
@@ -54,6 +58,7 @@ final class DepartureRunner {
   private static final Duration BETWEEN_LOOKS = Duration.ofMinutes(1);
 
   private static final int AT_ONCE = 20;
+  private static final int LATEST = 100;
 
   private final Database database;
   private final BusinessClock clock;
@@ -67,6 +72,9 @@ final class DepartureRunner {
   private final Proposals proposals;
   private final Releases releases;
   private final Journal journal;
+  private final WaysFound found;
+  private final Changes changes;
+  private final DepartureBook book;
 
   DepartureRunner(
       Database database,
@@ -80,7 +88,13 @@ final class DepartureRunner {
       GateKeeper gates,
       Proposals proposals,
       Releases releases,
-      Journal journal) {
+      Journal journal,
+      WaysFound found,
+      Changes changes,
+      DepartureBook book) {
+    this.found = found;
+    this.changes = changes;
+    this.book = book;
     this.database = database;
     this.clock = clock;
     this.connections = connections;
@@ -116,6 +130,7 @@ final class DepartureRunner {
       Account account,
       Optional<Account> recipient,
       boolean ownsNothing,
+      boolean stays,
       boolean onHold) {}
 
   private void further(DepartureAccount part) {
@@ -130,12 +145,14 @@ final class DepartureRunner {
     return database.read(
         session -> {
           var departure = departures.get(session, part.departure()).orElseThrow();
+          var application = applications.get(session, part.application()).orElseThrow();
           return new View(
               part,
               departure,
               accounts.get(session, part.account()).orElseThrow(),
               gates.recipientAccount(session, departure, part),
-              applications.get(session, part.application()).orElseThrow().ownsNothing() != null,
+              application.ownsNothing() != null,
+              SettingsCheck.KEEP.equals(application.settings().get(SettingsCheck.REMOVAL)),
               holds.inForce(session, departure.person(), clock.today()).isPresent());
         });
   }
@@ -145,6 +162,7 @@ final class DepartureRunner {
     if (view.account().level() != Level.SUSPENDED) {
       return view.part().lookAgain(Instant.now().plus(BETWEEN_POLLS));
     }
+    shutWaysIn(view);
     var part = withReferences(view);
     var ownership = connections.to(part.application()).ownership();
     if (view.ownsNothing() || ownership.isEmpty()) {
@@ -162,6 +180,50 @@ final class DepartureRunner {
       case PROVEN -> deletedIfOpen(view, part.lookAgain(later));
       case FAILED -> part.lookAgain(later);
     };
+  }
+
+  /** Once; what is open after that stands in Now, and is somebody's to shut or to waive. */
+  private void shutWaysIn(View view) {
+    var open =
+        database.read(
+            session -> {
+              var look = found.of(session, List.of(view.account().id())).get(view.account().id());
+              var ordered =
+                  changes.ofPerson(session, view.departure().person(), LATEST).stream()
+                      .anyMatch(
+                          change ->
+                              change.kind() == ChangeKind.SHUT
+                                  && change.ground().equals(ground(view))
+                                  && change.application().equals(view.part().application()));
+              return ordered ? Optional.<Look>empty() : Optional.ofNullable(look);
+            });
+    if (open.filter(Look::isOpen).isPresent() && view.departure().paused() == null) {
+      releases.releaseByItself(
+          proposals.steps(
+              Cause.DEPARTURE,
+              "ways in shut by departure " + view.departure().id(),
+              Releases.BY_ITSELF,
+              shutting(view, open.get()).stream().map(step -> draft(view, step)).toList()));
+    }
+  }
+
+  /** All at once, unless some of it is to stay open. */
+  private static List<Step> shutting(View view, Look look) {
+    return look.ways().stream().anyMatch(WaysFound.Found::isWaived)
+        ? look.ways().stream()
+            .filter(way -> !way.isWaived())
+            .map(way -> Step.group(ChangeKind.SHUT, way.way(), ground(view)))
+            .toList()
+        : List.of(Step.of(ChangeKind.SHUT, ground(view)));
+  }
+
+  private static String ground(View view) {
+    return "departure " + view.departure().id();
+  }
+
+  private static Draft draft(View view, Step step) {
+    return new Draft(
+        view.departure().person(), view.part().application(), view.part().account(), step);
   }
 
   private DepartureAccount withReferences(View view) throws Unreachable {
@@ -194,7 +256,8 @@ final class DepartureRunner {
   /** Under a hold nothing is moved either. */
   private boolean isToHandOver(View view, DepartureAccount part) {
     return !view.onHold()
-        && !clock.today().isBefore(GateKeeper.handOverFrom(view.departure()))
+        && view.departure().paused() == null
+        && !clock.today().isBefore(view.departure().handOverFrom())
         && view.recipient().isPresent()
         && part.sheet().lines().values().stream().anyMatch(Sheet.Line::transferable);
   }
@@ -273,7 +336,14 @@ final class DepartureRunner {
       return found;
     }
     // Kept first: when the deletion is claimed the gates are looked at again, by what is kept.
-    return kept(found).map(part -> deletionAsked(view, part)).orElse(found);
+    return kept(found)
+        .map(part -> view.stays() ? staying(view, part) : deletionAsked(view, part))
+        .orElse(found);
+  }
+
+  private DepartureAccount staying(View view, DepartureAccount part) {
+    note(view, "the account in %s stays suspended, as is said of it".formatted(part.application()));
+    return part.staying();
   }
 
   /** Empty if somebody else wrote it meanwhile: then it is looked at again. */
@@ -291,19 +361,19 @@ final class DepartureRunner {
             Cause.DEPARTURE,
             "deletion by departure " + view.departure().id(),
             Releases.BY_ITSELF,
-            List.of(
-                new Draft(
-                    view.departure().person(),
-                    part.application(),
-                    part.account(),
-                    Step.of(ChangeKind.DELETE, "departure " + view.departure().id()))));
+            List.of(draft(view, Step.of(ChangeKind.DELETE, ground(view)))));
     releases.releaseByItself(set);
     return part.askedDeletion(true);
   }
 
   /** What an operator wrote meanwhile stands; the part is then looked at again. */
   private void record(DepartureAccount part) {
-    database.writeAll(session -> departures.updateAccount(session, part));
+    database.writeAll(
+        session -> {
+          if (departures.updateAccount(session, part) && part.stays()) {
+            book.endIfOver(session, part.departure(), clock.instant());
+          }
+        });
   }
 
   private static Problem transferFailed(DepartureAccount part, String detail) {

@@ -6,10 +6,10 @@ import ebb.core.departure.AccountCase;
 import ebb.core.departure.Departure;
 import ebb.core.departure.Gate;
 import ebb.core.departure.Gates;
-import ebb.core.departure.Procedure;
 import ebb.core.person.PersonId;
 import ebb.service.connections.Connections;
 import ebb.service.time.BusinessClock;
+import ebb.service.ways.WayViews;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
@@ -17,7 +17,6 @@ import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.people.Holds;
 import ebb.store.people.People;
-import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import org.hibernate.StatelessSession;
@@ -33,6 +32,7 @@ final class GateKeeper {
   private final Applications applications;
   private final People people;
   private final Holds holds;
+  private final WayViews ways;
 
   GateKeeper(
       BusinessClock clock,
@@ -41,7 +41,9 @@ final class GateKeeper {
       Accounts accounts,
       Applications applications,
       People people,
-      Holds holds) {
+      Holds holds,
+      WayViews ways) {
+    this.ways = ways;
     this.clock = clock;
     this.connections = connections;
     this.departures = departures;
@@ -53,8 +55,13 @@ final class GateKeeper {
 
   List<Gate> gates(StatelessSession session, DepartureAccount part) {
     var departure = departures.get(session, part.departure()).orElseThrow();
+    return gates(session, departure, caseOf(session, departure, part));
+  }
+
+  List<Gate> gates(StatelessSession session, Departure departure, AccountCase account) {
     return Gates.of(
-        caseOf(session, departure, part),
+        departure,
+        account,
         holds.inForce(session, departure.person(), clock.today()),
         clock.today());
   }
@@ -70,30 +77,27 @@ final class GateKeeper {
         .flatMap(recipient -> accounts.existing(session, recipient, part.application()));
   }
 
-  private AccountCase caseOf(StatelessSession session, Departure departure, DepartureAccount part) {
+  AccountCase caseOf(StatelessSession session, Departure departure, DepartureAccount part) {
     var capabilities = connections.capabilities(part.application());
+    var account = accounts.get(session, part.account()).orElseThrow();
     return new AccountCase(
         part.application(),
-        accounts.get(session, part.account()).orElseThrow().level(),
+        account.level(),
         applications.get(session, part.application()).map(Application::ownsNothing).orElse(null),
         capabilities.has(Part.OWNERSHIP),
         capabilities.has(Part.REFERENCES),
         part.sheet(),
         part.references(),
         recipientAccount(session, departure, part)
-            .map(account -> name(session, account.person()))
+            .map(theirs -> name(session, theirs.person()))
             .orElse(null),
         part.handover(),
         part.provenAt(),
         part.problem(),
         part.waivers(),
-        handOverFrom(departure),
-        part.deleteFrom());
-  }
-
-  /** The day on which handing over begins. */
-  static LocalDate handOverFrom(Departure departure) {
-    return departure.lastDay().plusDays(Procedure.STANDARD.handOverDays());
+        part.deleteFrom(),
+        ways.standing(session, account),
+        part.stays());
   }
 
   private String name(StatelessSession session, PersonId person) {

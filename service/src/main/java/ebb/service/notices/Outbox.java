@@ -54,6 +54,7 @@ final class Outbox {
   private final Journal journal;
   private final JavaMailSender mail;
   private final Map<Notice.Kind, Asking> askings = new EnumMap<>(Notice.Kind.class);
+  private final Map<Notice.Kind, Telling> tellings = new EnumMap<>(Notice.Kind.class);
   private final String from;
   private final String publicAddress;
 
@@ -65,6 +66,7 @@ final class Outbox {
       Journal journal,
       JavaMailSender mail,
       List<Asking> askings,
+      List<Telling> tellings,
       @Value("${ebb.mail-from}") String from,
       @Value("${ebb.public-address}") String publicAddress) {
     this.database = database;
@@ -73,6 +75,7 @@ final class Outbox {
     this.people = people;
     this.journal = journal;
     this.mail = mail;
+    tellings.forEach(one -> one.kinds().forEach(kind -> this.tellings.put(kind, one)));
     askings.forEach(one -> one.kinds().forEach(kind -> this.askings.put(kind, one)));
     this.from = from;
     this.publicAddress = publicAddress;
@@ -110,11 +113,19 @@ final class Outbox {
   private Map<SimpleMailMessage, Notice> written(StatelessSession session, List<Notice> claimed) {
     var messages = new LinkedHashMap<SimpleMailMessage, Notice>();
     for (var notice : claimed) {
-      messages.put(
-          message(notice, notice.kind().asks() ? asking(session, notice) : telling(notice)),
-          notice);
+      messages.put(message(notice, text(session, notice)), notice);
     }
     return messages;
+  }
+
+  private String text(StatelessSession session, Notice notice) {
+    if (notice.kind().asks()) {
+      return asking(session, notice);
+    }
+    var telling = tellings.get(notice.kind());
+    return telling == null
+        ? telling(notice)
+        : telling.letter(session, notice, people.get(session, notice.person()).orElseThrow());
   }
 
   private String asking(StatelessSession session, Notice notice) {

@@ -6,11 +6,11 @@ import ebb.api.SpanView;
 import ebb.api.TimelineView;
 import ebb.core.application.Level;
 import ebb.core.change.Change;
-import ebb.core.departure.Procedure;
 import ebb.core.forecast.Moment;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import ebb.core.person.Stage;
+import ebb.service.departures.ProcedureBook;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
 import ebb.store.applications.Accounts;
@@ -46,13 +46,16 @@ final class Timelines {
   private final Accounts accounts;
   private final Changes changes;
   private final Departures departures;
+  private final ProcedureBook procedures;
 
   Timelines(
       BusinessClock clock,
       Evaluator evaluator,
       Accounts accounts,
       Changes changes,
-      Departures departures) {
+      Departures departures,
+      ProcedureBook procedures) {
+    this.procedures = procedures;
     this.clock = clock;
     this.evaluator = evaluator;
     this.accounts = accounts;
@@ -146,7 +149,12 @@ final class Timelines {
         for (var part : departures.accounts(session, running.get().id())) {
           var account = accounts.get(session, part.account());
           if (account.filter(one -> one.level() != Level.GONE).isPresent()) {
-            gates(running.get().id(), running.get().lastDay(), part.application(), part);
+            gates(
+                running.get().id(),
+                running.get().handOverFrom(),
+                part.deleteFrom(),
+                part.application(),
+                part);
             ends.put(part.application(), part.deleteFrom());
           }
         }
@@ -160,17 +168,20 @@ final class Timelines {
 
     /** A departure that has not begun goes by the procedure. */
     private void planned(LocalDate lastDay, Map<String, LocalDate> ends) {
+      var procedure = procedures.of(session, person);
       for (var application : turns.keySet()) {
-        gates(null, lastDay, application, null);
-        ends.put(application, lastDay.plusDays(Procedure.STANDARD.waitDays()));
+        var deletion = lastDay.plusDays(procedure.waitDays());
+        gates(null, lastDay.plusDays(procedure.handOverDays()), deletion, application, null);
+        ends.put(application, deletion);
       }
     }
 
     private void gates(
-        Long departure, LocalDate lastDay, String application, DepartureAccount part) {
-      var handOver = lastDay.plusDays(Procedure.STANDARD.handOverDays());
-      var delete =
-          part == null ? lastDay.plusDays(Procedure.STANDARD.waitDays()) : part.deleteFrom();
+        Long departure,
+        LocalDate handOver,
+        LocalDate delete,
+        String application,
+        DepartureAccount part) {
       if (part == null || part.provenAt() == null) {
         moments.add(gate(handOver, "Handover from this day", application, departure));
       }

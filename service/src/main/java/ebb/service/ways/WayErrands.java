@@ -61,7 +61,7 @@ final class WayErrands implements Errands {
             .map(account -> account.application() + ": " + words(looks.get(account.id())))
             .sorted()
             .collect(Collectors.joining("; ")),
-        "Shut it, or say why it may stay open",
+        "Shut what is open",
         accounts.stream()
             .map(account -> looks.get(account.id()).askedAt())
             .filter(at -> at != null)

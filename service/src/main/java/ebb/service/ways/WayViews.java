@@ -61,6 +61,11 @@ public final class WayViews {
     return views;
   }
 
+  /** Whether anything is still open to an account: off, still open, being asked or not known. */
+  public String standing(StatelessSession session, Account account) {
+    return standing(account, found.of(session, List.of(account.id())).get(account.id()));
+  }
+
   private static boolean isOff(Account account) {
     return account.level() == Level.SUSPENDED && !account.observed().usable();
   }

@@ -19,6 +19,7 @@ import java.util.Map;
  * @param attempt from 0; each retry of a failed handover is a new one
  * @param waivers gate to reason
  * @param deletionAsked whether the change that deletes it exists
+ * @param stays whether nothing is left to do: it stays suspended, as its application's policy says
  * @param nextLook not looked at again before this machine time
  */
 public record DepartureAccount(
@@ -36,6 +37,7 @@ public record DepartureAccount(
     Problem problem,
     Map<String, String> waivers,
     boolean deletionAsked,
+    boolean stays,
     Instant nextLook,
     long version) {
 
@@ -55,6 +57,7 @@ public record DepartureAccount(
         null,
         null,
         Map.of(),
+        false,
         false,
         Instant.EPOCH,
         0);
@@ -131,7 +134,39 @@ public record DepartureAccount(
         problem,
         more,
         deletionAsked,
+        stays,
         Instant.EPOCH,
+        version);
+  }
+
+  /** Looked at again soon. */
+  public DepartureAccount deletedFrom(LocalDate day) {
+    return with(day, stays, Instant.EPOCH);
+  }
+
+  /** Nothing is left to be done. */
+  public DepartureAccount staying() {
+    return with(deleteFrom, true, nextLook);
+  }
+
+  private DepartureAccount with(LocalDate deleteFrom, boolean stays, Instant nextLook) {
+    return new DepartureAccount(
+        id,
+        departure,
+        account,
+        application,
+        deleteFrom,
+        sheet,
+        references,
+        handover,
+        transfer,
+        attempt,
+        provenAt,
+        problem,
+        waivers,
+        deletionAsked,
+        stays,
+        nextLook,
         version);
   }
 
@@ -160,6 +195,7 @@ public record DepartureAccount(
         problem,
         waivers,
         deletionAsked,
+        stays,
         nextLook,
         version);
   }

@@ -45,6 +45,8 @@ class DepartureAccountEntity {
   @Column(name = "deletion_asked")
   boolean deletionAsked;
 
+  boolean stays;
+
   @Column(name = "next_look")
   Instant nextLook;
 

@@ -21,10 +21,21 @@ class DepartureEntity {
   @Column(name = "last_day")
   LocalDate lastDay;
 
+  @Column(name = "hand_over_from")
+  LocalDate handOverFrom;
+
   @Column(name = "recipient_id")
   Long recipientId;
 
   String reason;
+
+  @Column(name = "asks_return")
+  boolean asksReturn;
+
+  @Column(name = "not_returning")
+  String notReturning;
+
+  String paused;
 
   @Column(name = "started_at")
   Instant startedAt;

@@ -22,7 +22,11 @@ import tools.jackson.core.type.TypeReference;
 /** Departures, their accounts, and what those owned when stock was taken. */
 public final class Departures {
   public static final List<Class<?>> ENTITIES =
-      List.of(DepartureEntity.class, DepartureAccountEntity.class, ItemEntity.class);
+      List.of(
+          DepartureEntity.class,
+          DepartureAccountEntity.class,
+          ItemEntity.class,
+          SuccessorEntity.class);
 
   public long number(StatelessSession session) {
     return Numbers.next(session, "departure_seq");
@@ -138,7 +142,7 @@ public final class Departures {
   public long countToLookAt(StatelessSession session, Instant now) {
     return session
         .createSelectionQuery(
-            "select count(*) from DepartureAccountEntity a where a.deletionAsked = false"
+            "select count(*) from DepartureAccountEntity a where a.deletionAsked = false and a.stays = false"
                 + " and (a.nextLook <= :now or a.claimed or a.handover = 'RUNNING') and a.departureId in"
                 + " (select d.id from DepartureEntity d where d.state = 'RUNNING')",
             Long.class)
@@ -166,7 +170,7 @@ public final class Departures {
       StatelessSession session, Instant now, Instant leaseUntil, int max) {
     return session
         .createSelectionQuery(
-            "from DepartureAccountEntity a where a.nextLook <= :now and a.deletionAsked = false"
+            "from DepartureAccountEntity a where a.nextLook <= :now and a.deletionAsked = false and a.stays = false"
                 + " and a.departureId in (select d.id from DepartureEntity d where d.state = 'RUNNING')"
                 + " order by a.nextLook, a.id",
             DepartureAccountEntity.class)
@@ -194,7 +198,7 @@ public final class Departures {
         .createMutationQuery(
             "update DepartureAccountEntity"
                 + " set nextLook = :epoch, claimed = false, version = version + 1"
-                + " where deletionAsked = false")
+                + " where deletionAsked = false and stays = false")
         .setParameter("epoch", Instant.EPOCH)
         .executeUpdate();
   }
@@ -204,7 +208,7 @@ public final class Departures {
     session
         .createMutationQuery(
             "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
-                + " where deletionAsked = false and handover <> 'RUNNING'")
+                + " where deletionAsked = false and stays = false and handover <> 'RUNNING'")
         .setParameter("epoch", Instant.EPOCH)
         .executeUpdate();
   }
@@ -214,7 +218,7 @@ public final class Departures {
     session
         .createMutationQuery(
             "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
-                + " where accountId = :account and deletionAsked = false"
+                + " where accountId = :account and deletionAsked = false and stays = false"
                 + " and handover <> 'RUNNING'")
         .setParameter("epoch", Instant.EPOCH)
         .setParameter("account", account)
@@ -244,8 +248,12 @@ public final class Departures {
         row.closing,
         Departure.State.valueOf(row.state),
         row.lastDay,
+        row.handOverFrom,
         row.recipientId == null ? null : new PersonId(row.recipientId),
         row.reason,
+        row.asksReturn,
+        row.notReturning,
+        row.paused,
         row.startedAt,
         row.endedAt,
         row.version);
@@ -258,6 +266,10 @@ public final class Departures {
     row.closing = departure.closing();
     row.state = departure.state().name();
     row.lastDay = departure.lastDay();
+    row.handOverFrom = departure.handOverFrom();
+    row.asksReturn = departure.asksReturn();
+    row.notReturning = departure.notReturning();
+    row.paused = departure.paused();
     row.recipientId = departure.recipient() == null ? null : departure.recipient().value();
     row.reason = departure.reason();
     row.startedAt = departure.startedAt();
@@ -282,6 +294,7 @@ public final class Departures {
         Json.read(row.problem, Problem.class),
         Json.texts(row.waivers),
         row.deletionAsked,
+        row.stays,
         row.nextLook,
         row.version);
   }
@@ -302,6 +315,7 @@ public final class Departures {
     row.problem = Json.write(account.problem());
     row.waivers = Json.write(account.waivers());
     row.deletionAsked = account.deletionAsked();
+    row.stays = account.stays();
     row.nextLook = account.nextLook();
     row.version = version;
     return row;

@@ -1,0 +1,12 @@
+package ebb.api;
+
+import java.time.LocalDate;
+
+/**
+ * A step of a departure, for all its accounts together.
+ *
+ * @param name last day, off, ways in, return, stock, handover, references, waiting or removal
+ * @param state done, under way, waits (it needs somebody) or ahead
+ * @param day when it is due, or was; null where it comes as soon as it can
+ */
+public record DepartureStepView(String name, String state, LocalDate day, String words) {}

@@ -1,0 +1,162 @@
+package ebb.core.departure;
+
+import ebb.core.application.Level;
+import ebb.core.departure.DepartureStep.State;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/** The line of a departure: what is done, what is next, and its end. Pure. */
+public final class DepartureSteps {
+  /** An account of a departure, and its gates. */
+  public record Part(AccountCase account, List<Gate> gates) {
+    boolean isOver() {
+      return account.level() == Level.GONE || account.stays();
+    }
+  }
+
+  private final Departure departure;
+  private final List<Part> parts;
+  private final List<Part> open;
+  private final LocalDate today;
+
+  private DepartureSteps(Departure departure, List<Part> parts, LocalDate today) {
+    this.departure = departure;
+    this.parts = parts;
+    this.open = parts.stream().filter(part -> !part.isOver()).toList();
+    this.today = today;
+  }
+
+  /** In the order in which they come on an ordinary departure. */
+  public static List<DepartureStep> of(Departure departure, List<Part> parts, LocalDate today) {
+    return new DepartureSteps(departure, parts, today).all();
+  }
+
+  private List<DepartureStep> all() {
+    var steps = new ArrayList<DepartureStep>();
+    steps.add(lastDay());
+    steps.add(off());
+    steps.add(waysIn());
+    if (departure.asksReturn()) {
+      steps.add(by("return", Set.of("return"), null, "They are not coming back."));
+    }
+    steps.add(by("stock", Set.of("stock"), null, "What the accounts own is known."));
+    steps.add(
+        by(
+            "handover",
+            Set.of("recipient", "handover", "uncovered"),
+            departure.handOverFrom(),
+            "What they owned is with somebody else."));
+    steps.add(by("references", Set.of("references"), null, "Nothing refers to them any more."));
+    steps.add(
+        by("waiting", Set.of("waiting"), lastOf(AccountCase::deleteFrom), "The wait is over."));
+    steps.add(removal());
+    return steps;
+  }
+
+  private DepartureStep lastDay() {
+    var isOver = today.isAfter(departure.lastDay());
+    return new DepartureStep(
+        "last day",
+        isOver || departure.closing() ? State.DONE : State.AHEAD,
+        departure.lastDay(),
+        departure.reason());
+  }
+
+  private DepartureStep off() {
+    var off =
+        parts.stream()
+            .filter(part -> part.isOver() || part.account().level() == Level.SUSPENDED)
+            .count();
+    return new DepartureStep(
+        "off",
+        off == parts.size() ? State.DONE : State.UNDER_WAY,
+        null,
+        "%d of %d accounts are off.".formatted(off, parts.size()));
+  }
+
+  private DepartureStep waysIn() {
+    var still = withWaysIn("still open");
+    if (!still.isEmpty()) {
+      return new DepartureStep(
+          "ways in", State.UNDER_WAY, null, "Being shut in %s.".formatted(still));
+    }
+    var asked = withWaysIn("being asked");
+    if (!asked.isEmpty()) {
+      return new DepartureStep(
+          "ways in", State.UNDER_WAY, null, "%s is being asked.".formatted(asked));
+    }
+    var unknown = withWaysIn("not known");
+    return new DepartureStep(
+        "ways in",
+        State.DONE,
+        null,
+        unknown.isEmpty()
+            ? "Nothing is open any more."
+            : "Not known in %s; whatever is open ends with the account.".formatted(unknown));
+  }
+
+  private String withWaysIn(String standing) {
+    return open.stream()
+        .map(Part::account)
+        .filter(account -> account.level() == Level.SUSPENDED)
+        .filter(account -> standing.equals(account.waysIn()))
+        .map(AccountCase::application)
+        .collect(Collectors.joining(", "));
+  }
+
+  /** A step is done when its gates are open everywhere. */
+  private DepartureStep by(String name, Set<String> gates, LocalDate day, String done) {
+    var shut = shut(gates);
+    if (shut.isEmpty()) {
+      return new DepartureStep(name, State.DONE, day, done);
+    }
+    var why = shut.getFirst().why();
+    var isAhead = day != null && today.isBefore(day);
+    return shut.stream()
+        .filter(Gate::needsSomebody)
+        .findFirst()
+        .map(gate -> new DepartureStep(name, State.WAITS, day, gate.why()))
+        .orElseGet(
+            () -> new DepartureStep(name, isAhead ? State.AHEAD : State.UNDER_WAY, day, why));
+  }
+
+  private List<Gate> shut(Set<String> names) {
+    return open.stream()
+        .flatMap(part -> part.gates().stream())
+        .filter(gate -> names.contains(gate.name()) && !gate.isOpen())
+        .toList();
+  }
+
+  private DepartureStep removal() {
+    var day = lastOf(AccountCase::deleteFrom);
+    if (open.isEmpty()) {
+      return new DepartureStep("removal", State.DONE, day, "Nothing is left to be done.");
+    }
+    var over = parts.size() - open.size();
+    var kept = open.stream().flatMap(part -> part.gates().stream()).filter(DepartureSteps::keeps);
+    return new DepartureStep(
+        "removal",
+        State.AHEAD,
+        day,
+        kept.findFirst()
+            .map(Gate::why)
+            .orElse("%d of %d accounts are done with.".formatted(over, parts.size())));
+  }
+
+  private static boolean keeps(Gate gate) {
+    return !gate.isOpen() && (gate.name().equals("hold") || gate.name().equals("paused"));
+  }
+
+  private LocalDate lastOf(Function<AccountCase, LocalDate> day) {
+    return parts.stream()
+        .map(Part::account)
+        .map(day)
+        .max(Comparator.naturalOrder())
+        .orElse(departure.lastDay());
+  }
+}
