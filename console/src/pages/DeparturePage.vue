@@ -9,6 +9,7 @@ import PageHead from '../parts/PageHead.vue'
 import PickPerson from '../parts/PickPerson.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
 import StateView from '../parts/StateView.vue'
+import StepLine from '../parts/StepLine.vue'
 import TideLine from '../parts/TideLine.vue'
 import WhenText from '../parts/WhenText.vue'
 import { useSession } from '../session'
@@ -27,6 +28,8 @@ const { isBusy, trouble: refused, run } = useAct()
 const isChoosing = ref(false)
 const waiving = ref<{ account: number; gate: string } | null>(null)
 const reason = ref('')
+const doing = ref<'confirmation' | 'pause' | 'dates' | null>(null)
+const dates = ref({ handOverFrom: '', deleteFrom: '' })
 const runs = computed(() => departure.value?.state === 'running')
 const failed = computed(() => departure.value?.accounts.some((one) => one.handover === 'failed') ?? false)
 const WAIVABLE = new Set(['stock', 'recipient', 'handover', 'uncovered', 'references', 'waiting'])
@@ -38,8 +41,16 @@ async function act(method: 'PUT' | 'POST', part: string, body?: unknown): Promis
   if (!next) return
   departure.value = next
   isChoosing.value = false
-  waiving.value = null
+  waiving.value = doing.value = null
   reason.value = ''
+}
+function begin(what: 'confirmation' | 'pause' | 'dates'): void {
+  refused.value = null
+  doing.value = what
+  dates.value = { handOverFrom: departure.value?.handOverFrom ?? '', deleteFrom: departure.value?.accounts.map((one) => one.deleteFrom).sort()[0] ?? '' }
+}
+function say(): Promise<void> {
+  return doing.value === 'dates' ? act('PUT', 'dates', { ...dates.value, reason: reason.value }) : act('POST', doing.value ?? '', { reason: reason.value })
 }
 </script>
 
@@ -50,11 +61,28 @@ async function act(method: 'PUT' | 'POST', part: string, body?: unknown): Promis
       <span>last day {{ day(departure.lastDay) }}</span><span v-if="!departure.reason.startsWith('last day')">{{ departure.reason }}</span>
       <span>begun <WhenText :at="departure.startedAt" /></span><span v-if="departure.endedAt">ended <WhenText :at="departure.endedAt" /></span>
     </template>
-    <Button v-if="failed && session.may('departures')" label="Retry the handover" :loading="isBusy" @click="act('POST', 'retry')" />
+    <template v-if="runs && session.may('departures')">
+      <Button v-if="failed" label="Retry the handover" :loading="isBusy" @click="act('POST', 'retry')" />
+      <Button v-if="departure?.asksReturn && !departure.notReturning" label="They are not coming back …" @click="begin('confirmation')" />
+      <Button v-if="departure?.paused" label="Let it go on" :loading="isBusy" @click="act('POST', 'go-on')" />
+      <Button v-else label="Pause …" severity="secondary" @click="begin('pause')" />
+      <Button label="Move its days …" severity="secondary" @click="begin('dates')" />
+    </template>
   </PageHead>
   <ProblemNote v-if="refused" :problems="refused.problems" />
   <StateView :data="departure" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="departure" #default>
+      <StepLine v-if="departure.steps.length" :steps="departure.steps" />
+      <form v-if="doing" class="fields" @submit.prevent="say">
+        <template v-if="doing === 'dates'">
+          <label for="d-over">What they own is handed over from<input id="d-over" v-model="dates.handOverFrom" type="date" required /></label>
+          <label for="d-delete">Accounts may be deleted from<input id="d-delete" v-model="dates.deleteFrom" type="date" required /></label>
+        </template>
+        <label for="d-reason">{{ doing === 'confirmation' ? 'Who says that they are not coming back' : 'Why, for the journal' }}<InputText id="d-reason" v-model="reason" required autocomplete="off" /></label>
+        <div class="acts"><Button type="submit" :severity="doing === 'confirmation' ? 'warn' : undefined" :label="doing === 'confirmation' ? `${departure.displayName} is not coming back` : doing === 'pause' ? 'Pause: nothing is handed over or removed' : 'Move the days'" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" severity="secondary" label="Leave it" @click="doing = null" /></div>
+      </form>
+      <p v-if="departure.paused" class="signal">Paused {{ departure.paused }}. Nothing is handed over or removed.</p>
+      <p v-if="runs" class="soft">{{ departure.turnsBackUntil ? `All of it can be turned back until ${day(departure.turnsBackUntil)}: ${departure.closing ? 'it is, once a rule or a grant gives them the account again' : 'give them a later last day, or none, where it comes from or by hand'}.` : 'Something has been removed: who comes back now is given a new account there.' }}</p>
       <p>
         What the accounts own goes to <RouterLink v-if="departure.recipient" :to="`/who/${departure.recipient}`"><bdi>{{ departure.recipientName }}</bdi></RouterLink><span v-else class="signal">nobody yet</span>.
         <Button v-if="runs && session.may('departures') && !isChoosing" size="small" severity="secondary" :label="departure.recipient ? 'Name somebody else' : 'Name a recipient'" @click="isChoosing = true" />

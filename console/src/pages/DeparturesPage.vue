@@ -7,6 +7,7 @@ import AheadPlaces from '../parts/AheadPlaces.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
 import StateView from '../parts/StateView.vue'
+import StepLine from '../parts/StepLine.vue'
 import { usePages } from '../use/pages'
 import { day } from '../use/words'
 
@@ -15,7 +16,17 @@ const router = useRouter()
 const STATES = [['running', 'Running'], ['done', 'Done'], ['turned-back', 'Turned back']] as const
 const state = computed(() => String(route.query.state ?? 'running'))
 const list = usePages<Schemas['DepartureView']>((cursor, signal) => api<Page<Schemas['DepartureView']>>(`/api/v1/departures${query({ state: state.value, cursor })}`, { signal }), [state])
-const shut = (one: Schemas['DepartureView']): number => one.accounts.reduce((n, account) => n + account.gates.filter((gate) => gate.state === 'shut' || gate.state === 'not known').length, 0)
+/** What needs somebody comes before what goes on by itself; within that, what is due first. */
+const waits = (one: Schemas['DepartureView']) => one.steps.find((step) => step.state === 'waits')
+const next = (one: Schemas['DepartureView']): string => {
+  if (one.paused) return `Paused ${one.paused}`
+  const step = waits(one) ?? one.steps.find((now) => now.state === 'under way') ?? one.steps.find((now) => now.state === 'ahead')
+  return step ? (step.state === 'ahead' && step.day ? `${step.words.replace(/\.$/, '')}` : step.words) : ''
+}
+const only = computed(() => String(route.query.waits ?? ''))
+const kinds = computed(() => [...new Set((list.items.value ?? []).map((one) => waits(one)?.name).filter((name) => name !== undefined))].sort())
+const rows = computed(() => (list.items.value ?? []).filter((one) => !only.value || (only.value === 'any' ? waits(one) : waits(one)?.name === only.value)).sort((a, b) => Number(!!waits(b)) - Number(!!waits(a)) || earliest(a).localeCompare(earliest(b))))
+const NAMES: Record<string, string> = { return: 'whether they come back', stock: 'what they own', handover: 'a recipient, or a handover', references: 'what refers to them' }
 const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter((a) => a.level !== 'gone').map((a) => a.deleteFrom).sort()[0] ?? ''
 </script>
 
@@ -25,18 +36,24 @@ const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter(
     <AheadPlaces />
   </PageHead>
   <div class="switch" role="group" aria-label="Which departures"><button v-for="[value, words] in STATES" :key="value" type="button" :aria-pressed="state === value" @click="router.replace({ query: { state: value === 'running' ? undefined : value } })">{{ words }}</button></div>
+  <div v-if="state === 'running' && kinds.length" class="switch waits" role="group" aria-label="What they wait for">
+    <button type="button" :aria-pressed="only === ''" @click="router.replace({ query: {} })">All</button>
+    <button type="button" :aria-pressed="only === 'any'" @click="router.replace({ query: { waits: 'any' } })">Waits for somebody</button>
+    <button v-for="kind in kinds" :key="kind" type="button" :aria-pressed="only === kind" @click="router.replace({ query: { waits: kind } })">Waits for {{ NAMES[kind] ?? kind }}</button>
+  </div>
   <StateView :data="list.items.value" :trouble="list.trouble.value" :is-loading="list.isLoading.value" :is-empty="!list.items.value?.length" @retry="list.reload">
     <template #empty>No departure is {{ state === 'turned-back' ? 'turned back' : state }}. One begins by itself on the day after somebody's last day.</template>
     <table>
-      <thead><tr><th>Person</th><th>Last day</th><th>Accounts</th><th>Recipient</th><th class="number">Gates shut</th><th>First deletion from</th></tr></thead>
+      <thead><tr><th>Person</th><th>Last day</th><th>Accounts</th><th v-if="state === 'running'">Steps</th><th v-if="state === 'running'">Next</th><th>Recipient</th><th>{{ state === 'running' ? 'First deletion from' : 'Ended' }}</th></tr></thead>
       <tbody>
-        <tr v-for="one in list.items.value ?? []" :key="one.id">
+        <tr v-for="one in rows" :key="one.id">
           <td><RouterLink :to="`/ahead/departures/${one.id}`"><bdi>{{ one.displayName }}</bdi></RouterLink><span v-if="one.closing" class="soft small"> one account closes</span></td>
           <td>{{ day(one.lastDay) }}</td>
           <td><span v-for="account in one.accounts" :key="account.id" class="account">{{ account.application }} <LevelMark :level="account.level" wordless /></span></td>
+          <td v-if="state === 'running'"><StepLine :steps="one.steps" short /></td>
+          <td v-if="state === 'running'" class="next" :class="{ signal: waits(one) }">{{ next(one) }}</td>
           <td><bdi v-if="one.recipientName">{{ one.recipientName }}</bdi><span v-else-if="state === 'running'" class="signal">nobody yet</span></td>
-          <td class="number">{{ shut(one) || '' }}</td>
-          <td>{{ day(earliest(one)) }}</td>
+          <td>{{ state === 'running' ? day(earliest(one)) : day(one.endedAt?.slice(0, 10)) }}</td>
         </tr>
       </tbody>
     </table>
@@ -47,4 +64,6 @@ const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter(
 <style scoped>
 .account { display: inline-flex; gap: 0.3rem; margin-right: 1rem; }
 .switch { margin-bottom: 0.6rem; }
+.waits { margin-left: 1rem; }
+.next { max-width: 20rem; }
 </style>

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
 import EditPerson from '../parts/EditPerson.vue'
 import EmergencyStop from '../parts/EmergencyStop.vue'
+import LeavingPerson from '../parts/LeavingPerson.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import MovePeople from '../parts/MovePeople.vue'
 import PageHead from '../parts/PageHead.vue'
@@ -46,6 +47,7 @@ const isEditing = ref(false)
 const isRenaming = ref(false)
 const isMoving = ref(false)
 const isSuspending = ref(false)
+const isLeaving = ref(false)
 const isReturning = ref(false)
 const isResetting = ref(false)
 const SOURCES: Record<string, string> = { hand: 'set by hand; change or take it away here' }
@@ -76,6 +78,7 @@ async function reset(): Promise<void> {
         <Button v-if="person.suspensions.length" label="Bring back …" severity="secondary" @click="isReturning = true" />
         <Button v-else-if="person.stage !== 'departed'" label="Suspend …" severity="secondary" @click="isSuspending = true" />
       </template>
+      <Button v-if="session.may('departures') && person.stage !== 'departed'" label="Leaves …" severity="secondary" @click="isLeaving = true" />
       <template v-if="session.may('reset') && person.accounts.length">
         <Button v-if="!isResetting" label="Reset password" severity="secondary" @click="isResetting = true" />
         <span v-else class="acts sure"><span>All passwords stop working at once.</span><Button severity="warn" :label="`Reset for ${person.displayName}`" :loading="isBusy" @click="reset" /><Button severity="secondary" label="Leave it" @click="isResetting = false" /></span>
@@ -130,6 +133,7 @@ async function reset(): Promise<void> {
       </div>
       <EditPerson v-if="isEditing" :person="person" @close="isEditing = false" />
       <RenamePerson v-if="isRenaming" :person="person" @close="isRenaming = false" />
+      <LeavingPerson v-if="isLeaving" :person="person" @close="isLeaving = false" />
       <SuspendPeople v-if="isSuspending" :people="[person.id]" @close="isSuspending = false" />
       <ReturnPeople v-if="isReturning" :people="[person.id]" @close="isReturning = false" />
       <MovePeople v-if="isMoving" :people="[person.id]" :names="[person.displayName]" @close="isMoving = false" />

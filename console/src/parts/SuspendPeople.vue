@@ -87,7 +87,6 @@ function leave(name: string, out: boolean): void {
 .halves { display: grid; grid-template-columns: 21rem minmax(22rem, 34rem); gap: 1rem 2rem; }
 .halves > .acts { grid-column: 1 / -1; }
 .roll { max-height: 24rem; overflow: auto; }
-.tick { display: flex !important; gap: 0.5rem; align-items: baseline; font-weight: 400 !important; }
 fieldset { border: 0; padding: 0; margin: 0; }
 legend { font-weight: 600; font-size: 0.9rem; }
 @media (max-width: 60rem) { .halves { grid-template-columns: 1fr; } }

@@ -30,8 +30,13 @@ public class ComingsAndGoingsTest extends InTheBrowser {
     stage.directory().addGroup("watch");
     var file = new StringBuilder(HEADINGS);
     file.append(row(0, "Harbourmaster", "Office", ""));
-    for (int i = 1; i < 10; i++) {
-      file.append(row(i, "Tern" + i, i < 5 ? "Deck" : i < 7 ? "Catering" : "Summer", "W0"));
+    for (int i = 1; i < 11; i++) {
+      file.append(
+          row(
+              i,
+              "Tern" + i,
+              i < 5 ? "Deck" : i < 7 ? "Catering" : i < 10 ? "Summer" : "Office",
+              "W0"));
     }
     var path = Files.writeString(stage.home().resolve("files/people.csv"), file);
     var made = client.json("imports", "add", path.toString(), "--source=hr");
@@ -269,6 +274,39 @@ public class ComingsAndGoingsTest extends InTheBrowser {
     for (var name : List.of("ida.tern7", "ida.tern8", "ida.tern9")) {
       assertThat(house.accounts().byName(name).path("active").asBoolean()).as(name).isTrue();
     }
+  }
+
+  @Test
+  public void aLeaverWithDataTakesOneConfirmationAndThenOnlyWhatAGateAsks() throws Exception {
+    var house = stage.mailHouse();
+    var account = house.accounts().byName("ida.tern10").path("id").asText();
+    for (int i = 0; i < 5; i++) {
+      house.items().add(account, "files", "rota " + i, "text " + i, true);
+    }
+    page.navigate("/who/" + person("ida.tern10"));
+    button("Leaves …").click();
+    page.getByLabel("Last day").fill(today().minusDays(1).toString());
+    choose("Who gets what they leave behind", "Ida Tern6");
+    isAccessible();
+    act("Let Ida Tern10 leave after");
+    assertThat(page.locator("main")).containsText("released by", PATIENTLY);
+    assertThat(acts).isEqualTo(1);
+    client.settle();
+    assertThat(house.accounts().byName("ida.tern10").path("active").asBoolean()).isFalse();
+
+    client.done("clock", "--days=3");
+    client.settle();
+    page.navigate("/ahead/departures");
+    page.getByText("Ida Tern10").click();
+    assertThat(page.locator("main")).containsText("and that is proven", PATIENTLY);
+    isAccessible();
+    var heir = house.accounts().byName("ida.tern6").path("id").asText();
+    assertThat(house.items().names(heir)).contains("rota 0", "rota 4");
+    client.done("clock", "--days=30");
+    client.settle();
+    assertThat(house.accounts().byName("ida.tern10")).isNull();
+    assertThat(stage.directory().person("ida.tern10")).isNull();
+    assertThat(acts).as("no gate asked for anything").isEqualTo(1);
   }
 
   @Test

@@ -1,6 +1,7 @@
 package ebb.core.departure;
 
 import ebb.core.application.Level;
+import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.DepartureStep.State;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -50,7 +51,9 @@ public final class DepartureSteps {
             "handover",
             Set.of("recipient", "handover", "uncovered"),
             departure.handOverFrom(),
-            "What they owned is with somebody else."));
+            parts.stream().anyMatch(part -> part.account().handover() == Handover.PROVEN)
+                ? "What they owned is with somebody else, and that is proven."
+                : "There was nothing to hand over."));
     steps.add(by("references", Set.of("references"), null, "Nothing refers to them any more."));
     steps.add(
         by("waiting", Set.of("waiting"), lastOf(AccountCase::deleteFrom), "The wait is over."));
@@ -76,7 +79,9 @@ public final class DepartureSteps {
         "off",
         off == parts.size() ? State.DONE : State.UNDER_WAY,
         null,
-        "%d of %d accounts are off.".formatted(off, parts.size()));
+        off == parts.size()
+            ? "All of it is off."
+            : "%d of %d accounts are off.".formatted(off, parts.size()));
   }
 
   private DepartureStep waysIn() {
@@ -145,7 +150,10 @@ public final class DepartureSteps {
         day,
         kept.findFirst()
             .map(Gate::why)
-            .orElse("%d of %d accounts are done with.".formatted(over, parts.size())));
+            .orElse(
+                over == 0
+                    ? "Nothing has been removed yet."
+                    : "%d of %d accounts are done with.".formatted(over, parts.size())));
   }
 
   private static boolean keeps(Gate gate) {

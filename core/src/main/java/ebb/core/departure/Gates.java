@@ -2,6 +2,7 @@ package ebb.core.departure;
 
 import ebb.core.application.Level;
 import ebb.core.application.References.Reference;
+import ebb.core.handover.Sheet;
 import ebb.core.person.Hold;
 import java.time.LocalDate;
 import java.util.List;
@@ -185,7 +186,7 @@ public final class Gates {
     return account.ownsNothing() != null
         || !account.canTellOwnership()
         || (account.sheet() != null
-            && account.sheet().lines().values().stream().noneMatch(line -> line.transferable()));
+            && account.sheet().lines().values().stream().noneMatch(Sheet.Line::canBeHandedOver));
   }
 
   private static String words(AccountCase account) {

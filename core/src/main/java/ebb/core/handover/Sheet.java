@@ -9,9 +9,16 @@ import java.util.stream.Collectors;
 /** The balance sheet of one account: what it owned when stock was taken, by kind. */
 public record Sheet(Map<String, Line> lines) {
   /**
-   * @param transferable whether the application can hand this kind over
+   * What is owned of one kind.
+   *
+   * @param uncovered how many of them the application cannot hand over
    */
-  public record Line(long count, long bytes, boolean transferable) {}
+  public record Line(long count, long bytes, long uncovered) {
+    /** Whether there is anything to be handed over. */
+    public boolean canBeHandedOver() {
+      return count > uncovered;
+    }
+  }
 
   public static Sheet of(Collection<Item> items) {
     return new Sheet(
@@ -19,12 +26,12 @@ public record Sheet(Map<String, Line> lines) {
             .collect(
                 Collectors.toMap(
                     Item::kind,
-                    item -> new Line(1, item.bytes(), item.transferable()),
+                    item -> new Line(1, item.bytes(), item.transferable() ? 0 : 1),
                     (one, other) ->
                         new Line(
                             one.count() + other.count(),
                             one.bytes() + other.bytes(),
-                            one.transferable() && other.transferable()),
+                            one.uncovered() + other.uncovered()),
                     TreeMap::new)));
   }
 
@@ -32,10 +39,10 @@ public record Sheet(Map<String, Line> lines) {
     return lines.values().stream().mapToLong(Line::count).sum();
   }
 
-  /** Kinds that are there and cannot be handed over by the application. */
+  /** Kinds of which something cannot be handed over by the application. */
   public Collection<String> uncovered() {
     return lines.entrySet().stream()
-        .filter(line -> !line.getValue().transferable())
+        .filter(line -> line.getValue().uncovered() > 0)
         .map(Map.Entry::getKey)
         .toList();
   }

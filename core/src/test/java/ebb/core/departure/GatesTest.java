@@ -61,6 +61,19 @@ public class GatesTest {
   }
 
   @Test
+  public void theRestOfAKindIsHandedOverWhereSomeOfItCannotBe() {
+    var sheet = Sheet.of(List.of(item("files", true), item("files", false)));
+    var waived = Map.of("uncovered", "it is in the archive");
+
+    var before = gates(owning(sheet, Handover.NONE, List.of(), waived), Optional.empty());
+
+    assertThat(state(before, "uncovered")).isEqualTo(State.WAIVED);
+    assertThat(state(before, "handover"))
+        .as("waiving one loses not the other")
+        .isEqualTo(State.SHUT);
+  }
+
+  @Test
   public void aKindThatCannotBeHandedOverStaysShutUntilWaived() {
     var sheet = Sheet.of(List.of(item("files", true), item("mail", false)));
 

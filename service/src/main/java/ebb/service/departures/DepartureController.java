@@ -544,9 +544,18 @@ class DepartureController {
                             .formatted(
                                 line.getValue().count(),
                                 line.getValue().bytes(),
-                                line.getValue().transferable() ? "" : ", cannot be handed over"),
+                                cannotBeHandedOver(line.getValue())),
                     (one, _) -> one,
                     TreeMap::new));
+  }
+
+  private static String cannotBeHandedOver(Sheet.Line line) {
+    if (line.uncovered() == 0) {
+      return "";
+    }
+    return line.canBeHandedOver()
+        ? ", %d of them cannot be handed over".formatted(line.uncovered())
+        : ", cannot be handed over";
   }
 
   private static GateView view(Gate gate) {

@@ -259,7 +259,7 @@ final class DepartureRunner {
         && view.departure().paused() == null
         && !clock.today().isBefore(view.departure().handOverFrom())
         && view.recipient().isPresent()
-        && part.sheet().lines().values().stream().anyMatch(Sheet.Line::transferable);
+        && part.sheet().lines().values().stream().anyMatch(Sheet.Line::canBeHandedOver);
   }
 
   private DepartureAccount started(View view, Ownership ownership, DepartureAccount part)

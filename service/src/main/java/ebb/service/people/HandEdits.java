@@ -124,10 +124,17 @@ public final class HandEdits {
     return edit(all, attributes, until, title(whom, attributes), by, allowed);
   }
 
-  /** Another unit is what people call a move. */
+  /** Another unit is what people call a move, and a last day alone that somebody leaves. */
   private static String title(String whom, Map<String, String> attributes) {
-    var unit = attributes == null ? null : attributes.get(Attributes.DEPARTMENT);
-    return unit == null ? "edit of " + whom : "move of %s to %s".formatted(whom, unit);
+    var edits = attributes == null ? Map.<String, String>of() : attributes;
+    var unit = edits.get(Attributes.DEPARTMENT);
+    var lastDay = edits.get(Attributes.END_DATE);
+    if (unit != null) {
+      return "move of %s to %s".formatted(whom, unit);
+    }
+    return edits.size() == 1 && lastDay != null && !lastDay.isBlank()
+        ? "last day of %s: %s".formatted(whom, lastDay)
+        : "edit of " + whom;
   }
 
   /** Shows what editing each of several people otherwise would change. */
