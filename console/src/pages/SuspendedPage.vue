@@ -16,7 +16,7 @@ const session = useSession()
 const list = usePages<Suspension>((cursor, signal) => api<Page<Suspension>>(`/api/v1/suspensions${query({ cursor })}`, { signal }), [])
 const chosen = ref(new Set<number>())
 const returning = ref<number[] | null>(null)
-const REASONS: Record<string, string> = { leave: 'leave', season: 'season over', inquiry: 'inquiry', other: 'other' }
+const REASONS: Record<string, string> = { leave: 'leave', season: 'season over', inquiry: 'inquiry', dormant: 'nobody signs in', other: 'other' }
 const seats = (one: Suspension): string => [...new Set(one.accounts.flatMap((account) => account.seats.map((seat) => `${seat} (${account.application})`)))].join(', ')
 const open = (one: Suspension) => one.accounts.filter((account) => account.standing !== 'off')
 const shown = computed(() => [...new Set(list.items.value?.map((one) => one.person))])

@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
-import { computed, reactive } from 'vue'
+import { computed, reactive, watch } from 'vue'
 import { api, type Page, type Schemas } from '../api/client'
 import ProblemNote from './ProblemNote.vue'
 import StateView from './StateView.vue'
@@ -13,22 +13,25 @@ import { useShownSet } from '../use/set'
 import { count } from '../use/words'
 
 /** Keeps people out of applications for a time; what it does to each is seen before. */
-const props = defineProps<{ people?: number[]; filter?: string; found?: number }>()
+const props = defineProps<{ people?: number[]; filter?: string; found?: number; only?: string; why?: string }>()
 const emit = defineEmits<{ close: []; shown: [] }>()
 const REASONS = [
   { value: 'leave', words: 'Leave, or a sabbatical' },
   { value: 'season', words: 'The season is over; they come back' },
+  { value: 'dormant', words: 'Nobody signs in any more' },
   { value: 'inquiry', words: 'An inquiry' },
   { value: 'other', words: 'Something else' }
 ]
 const MOST = 100
 const { isBusy, trouble, run } = useAct()
 const carryOut = useShownSet()
-const form = reactive({ reason: 'leave', note: '', until: '', review: '', discreet: false, left: [] as string[] })
+const form = reactive({ reason: props.why ?? 'leave', note: '', until: '', review: '', discreet: false, left: [] as string[] })
 const whom = computed(() => (props.filter ? { filter: props.filter, expected: props.found } : { people: props.people }))
 /** Of everybody in everything: from it follows what can be chosen. */
 const all = useResource(async (signal) => (await api<Page<Schemas['AffectedView']>>('/api/v1/suspensions/check', { method: 'POST', body: { ...whom.value, reason: 'leave', discreet: false }, signal })).items, [whom], false)
 const offered = computed(() => [...new Set(all.data.value?.flatMap((one) => one.applications))].sort())
+// Where it is about one application, the others are left out unless somebody adds them.
+watch(offered, (now) => props.only && (form.left = now.filter((one) => one !== props.only)))
 const applications = computed(() => (form.left.length ? offered.value.filter((one) => !form.left.includes(one)) : []))
 const affected = computed(() =>
   all.data.value?.map((one) => {

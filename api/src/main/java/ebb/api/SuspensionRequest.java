@@ -10,7 +10,7 @@ import java.util.Set;
  * @param people by number; null or empty where a filter finds them
  * @param filter as in RFC 7644, in place of people; null for none
  * @param expected how many people the filter is to find; needed with a filter
- * @param reason leave, inquiry, season or other
+ * @param reason leave, season, dormant, inquiry or other
  * @param note null for none; needed where the reason is other
  * @param from null for at once
  * @param until the last day; null until somebody ends it

@@ -19,6 +19,7 @@ import ebb.api.RenameRequest;
 import ebb.api.RenameView;
 import ebb.api.RenameView.DerivedView;
 import ebb.api.SelectionEdit;
+import ebb.api.SignInView;
 import ebb.api.SuspensionView;
 import ebb.api.WhyView;
 import java.time.LocalDate;
@@ -204,6 +205,28 @@ final class PeopleCommand {
                     new PersonEdit(new TreeMap<>(attributes), until),
                     ChangeSetView.class),
             release);
+  }
+
+  @Command(
+      name = "sign-ins",
+      mixinStandardHelpOptions = true,
+      description = "When somebody last signed in to each application, as they say now.")
+  void signIns(@Parameters(paramLabel = "ID") long id) {
+    main.output()
+        .list(
+            main.service().list(PATH + "/" + id + "/sign-ins", SignInView.class, 1_000),
+            "They have no account.",
+            List.of(
+                column("APPLICATION", SignInView::application),
+                column("ACCOUNT", SignInView::name),
+                column(
+                    "LAST SIGN-IN",
+                    one ->
+                        !one.known()
+                            ? "not known"
+                            : one.signedInAt() == null ? "never" : Text.time(one.signedInAt())),
+                column(
+                    "USED OTHERWISE", one -> one.usedAt() == null ? "" : Text.time(one.usedAt()))));
   }
 
   @Command(

@@ -43,7 +43,10 @@ final class SuspensionsCommand {
           String filter,
       @Option(names = "--expect", paramLabel = "COUNT", description = "how many it is to find")
           Long expected,
-      @Option(names = "--reason", required = true, description = "leave, inquiry, season or other")
+      @Option(
+              names = "--reason",
+              required = true,
+              description = "leave, season, dormant, inquiry or other")
           String reason,
       @Option(names = "--note", description = "for whoever looks at it later") String note,
       @Option(names = "--from", description = "the first day; default at once") LocalDate from,

@@ -2,6 +2,7 @@ package ebb.service;
 
 import ebb.store.Database;
 import ebb.store.SecretBox;
+import ebb.store.applications.AccountUses;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.applications.Drifts;
@@ -142,6 +143,11 @@ class StoreBeans {
   @Bean
   Suspensions suspensions() {
     return new Suspensions();
+  }
+
+  @Bean
+  AccountUses accountUses() {
+    return new AccountUses();
   }
 
   @Bean

@@ -2,7 +2,6 @@ package ebb.system;
 
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Page.ScreenshotOptions;
-import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import ebb.demo.Client;
 import ebb.demo.Scenario;
@@ -13,6 +12,7 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.Locale;
 
 /** Takes every picture of the console in docs/screenshots again, from the demo's data. */
@@ -80,6 +80,7 @@ final class Screenshots {
     page.locator(".tide svg .span").first().waitFor();
     page.getByText("Balance sheet").first().waitFor();
     take(page, "departure");
+    departures(page);
     editUnseen();
     page.navigate("/where/directory");
     page.locator("tbody tr").first().waitFor();
@@ -106,21 +107,50 @@ final class Screenshots {
     page.navigate("/why/rules/mail-for-employees");
     page.getByText("people today").waitFor();
     take(page, "rule");
-    page.navigate("/why");
-    page.locator("tbody tr").first().waitFor();
-    take(page, "operators");
-    page.navigate("/now");
-    page.getByText("Look and release").first().waitFor();
-    page.keyboard().press("/");
-    page.getByRole(AriaRole.COMBOBOX).fill("bra");
-    page.getByRole(AriaRole.OPTION).first().waitFor();
-    take(page, "find");
     var stopped = number("department eq \"Engine\" and userType eq \"employee\"");
     client.done("emergency", "stop", stopped, "--reason=laptop stolen, signed in");
     page.navigate("/who/" + stopped);
     page.getByText("not known here").waitFor();
     page.locator(".tide svg .span").first().waitFor();
     take(page, "emergency");
+  }
+
+  /** Some in different states, and somebody who is off and can still get in. */
+  private void departures(Page page) throws Exception {
+    client.done(
+        "departures", "procedures", "employee", "--hand-over=3", "--delete=30", "--asks-return");
+    var gone = client.json("people", "list", "--filter=department eq \"Catering\"").path("items");
+    var lastDay = LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
+    for (int i = 2; i < 6; i++) {
+      client.done(
+          "departures",
+          "start",
+          gone.path(i).path("id").asString(),
+          "--last-day=" + lastDay.minusDays(i),
+          "--release");
+    }
+    client.settle();
+    client.done("departures", "pause", "2", "--reason=a claim is open");
+    page.navigate("/ahead/departures");
+    page.locator("tbody tr").nth(5).waitFor();
+    take(page, "departures");
+    var house = stage.mailHouse();
+    var off = gone.path(7);
+    var account = house.accounts().byName(off.path("login").asString()).path("id").asText();
+    house.use().openWay(account, "token", "calendar on a phone");
+    house.use().openWay(account, "forwarding rule", "all mail to home@post.example");
+    client.done(
+        "suspensions",
+        "start",
+        off.path("id").asString(),
+        "--reason=inquiry",
+        "--note=until the till is counted",
+        "--review=" + lastDay.plusDays(14),
+        "--release");
+    page.navigate("/who/" + off.path("id").asString());
+    page.getByText("calendar on a phone").waitFor();
+    page.locator(".tide svg .span").first().waitFor();
+    take(page, "still-open");
   }
 
   /** What somebody else does in the directory, found by a reading. */

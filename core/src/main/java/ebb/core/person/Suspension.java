@@ -32,6 +32,8 @@ public record Suspension(
     INQUIRY,
     /** Whoever comes back each year. */
     SEASON,
+    /** Nobody signs in any more. */
+    DORMANT,
     OTHER;
 
     public String word() {

@@ -33,6 +33,11 @@ public final class SettingsCheck {
 
   public static final String KEEP = "keep";
 
+  /**
+   * Days without a sign-in after which an account is dormant; it is asked only where it is said.
+   */
+  public static final String DORMANT_AFTER = "dormantAfter";
+
   /** Minutes between two readings. */
   public static final String SYNC_EVERY = "syncEvery";
 
@@ -51,6 +56,7 @@ public final class SettingsCheck {
           "ownsNothing",
           DRIFT,
           REMOVAL,
+          DORMANT_AFTER,
           SYNC_EVERY,
           Seated.SETTING);
 
@@ -107,6 +113,7 @@ public final class SettingsCheck {
     number("port", "\\d{1,5}");
     number("settles", "\\d{1,5}");
     number(SYNC_EVERY, "[1-9]\\d{0,4}");
+    number(DORMANT_AFTER, "[1-9]\\d{0,3}");
     number("patience", "\\d{1,4}");
     number("callsAtOnce", "[1-9]\\d?");
     number("callsPerSecond", "\\d{1,4}(\\.\\d{1,3})?");

@@ -20,7 +20,8 @@ public final class Applications {
           DriftEntity.class,
           AccountGroupEntity.class,
           WayLookEntity.class,
-          WayInEntity.class);
+          WayInEntity.class,
+          AccountUseEntity.class);
 
   public Optional<Application> get(StatelessSession session, String name) {
     return Optional.ofNullable(session.get(ApplicationEntity.class, name))
