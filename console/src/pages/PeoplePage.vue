@@ -157,13 +157,13 @@ function begin(what: 'edit' | 'reset'): void {
       </div>
     </details>
     <Button v-if="isFiltered" label="Show everybody" severity="secondary" @click="clear" />
-    <Button v-if="isFiltered && list.total.value && session.may('edit-people')" :label="`Suspend all ${number(list.total.value)} found …`" severity="secondary" @click="suspending = 'found'" />
   </div>
   <div v-if="selection.size" class="chosen" role="region" aria-label="Chosen people">
     <strong>{{ count(selection.size, 'person', 'people') }} chosen</strong> <span class="soft small">The choice stays while you filter on.</span>
     <Button v-if="session.may('edit-people')" size="small" :label="`Set a value for ${count(selection.size, 'person', 'people')}`" @click="begin('edit')" />
     <Button v-if="session.may('edit-people')" severity="secondary" size="small" :label="`Move ${count(selection.size, 'person', 'people')}`" @click="isMoving = true" />
     <Button v-if="session.may('edit-people')" severity="secondary" size="small" :label="`Suspend ${count(selection.size, 'person', 'people')} …`" @click="suspending = 'chosen'" />
+    <Button v-if="session.may('edit-people') && isFiltered && allShown && list.hasMore.value && list.total.value" severity="secondary" size="small" :label="`Suspend all ${number(list.total.value)} found …`" @click="suspending = 'found'" />
     <Button v-if="session.may('reset')" size="small" severity="secondary" :label="`Reset passwords of ${count(selection.size, 'person', 'people')}`" @click="begin('reset')" />
     <Button size="small" severity="secondary" label="Choose nobody" @click="selection.clear()" />
   </div>

@@ -5,8 +5,8 @@ import { capital, day } from '../use/words'
 /** A departure's steps in their order: what is done, what is next, and its end. */
 defineProps<{ steps: Schemas['DepartureStepView'][]; short?: boolean }>()
 const NAMES: Record<string, string> = {
-  'last day': 'Last day', off: 'Switched off', 'ways in': 'Other ways in', return: 'Coming back?', stock: 'Stock taken',
-  handover: 'Handed over', references: 'Nothing refers', waiting: 'Waited', removal: 'Removed'
+  'last day': 'Last day', off: 'Off', 'ways in': 'Other ways in', return: 'Coming back?', stock: 'Stock',
+  handover: 'Handover', references: 'References', waiting: 'Waiting', removal: 'Removal'
 }
 const STATES: Record<string, string> = { done: 'done', 'under way': 'goes on by itself', waits: 'needs somebody', ahead: 'ahead' }
 </script>

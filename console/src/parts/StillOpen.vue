@@ -62,7 +62,7 @@ async function act(what: 'shut' | 'waivers', account: number, way: string | null
             </ul>
             <span v-if="one.askedAt" class="soft small">asked <WhenText :at="one.askedAt" /></span>
           </td>
-          <td><Button v-if="one.standing === 'still open' && session.may('reset')" size="small" severity="warn" label="Shut all of it" :aria-label="`Shut all that is open in ${one.application}`" :loading="isBusy" @click="act('shut', one.account, null)" /></td>
+          <td><Button v-if="one.standing === 'still open' && session.may('reset')" size="small" severity="warn" label="Shut all" :aria-label="`Shut all that is open in ${one.application}`" :loading="isBusy" @click="act('shut', one.account, null)" /></td>
         </tr>
       </tbody>
     </table>

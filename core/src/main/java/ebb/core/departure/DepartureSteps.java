@@ -13,6 +13,9 @@ import java.util.stream.Collectors;
 
 /** The line of a departure: what is done, what is next, and its end. Pure. */
 public final class DepartureSteps {
+  /** How the reason of one begins that follows from a date. */
+  private static final String BY_DATE = "last day";
+
   /** An account of a departure, and its gates. */
   public record Part(AccountCase account, List<Gate> gates) {
     boolean isOver() {
@@ -67,7 +70,9 @@ public final class DepartureSteps {
         "last day",
         isOver || departure.closing() ? State.DONE : State.AHEAD,
         departure.lastDay(),
-        departure.reason());
+        departure.reason().startsWith(BY_DATE)
+            ? isOver ? "It is over." : "Until then nothing changes."
+            : departure.reason());
   }
 
   private DepartureStep off() {

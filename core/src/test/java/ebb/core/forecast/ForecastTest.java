@@ -11,6 +11,8 @@ import ebb.core.change.ChangeKind;
 import ebb.core.change.Step;
 import ebb.core.compare.Compare;
 import ebb.core.compare.HeldAccount;
+import ebb.core.person.PersonId;
+import ebb.core.person.Suspension;
 import ebb.core.rule.Bound;
 import ebb.core.rule.Desire;
 import ebb.core.rule.Expressions;
@@ -31,6 +33,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.testng.annotations.Test;
 
 public class ForecastTest {
@@ -69,13 +72,53 @@ public class ForecastTest {
     var random = new Random(20270301);
     for (int run = 0; run < 500; run++) {
       var rules = someRules(random);
-      var subject = subject(someDates(random));
+      var subject = subject(someDates(random), someSuspensions(random));
       var existing = random.nextBoolean() ? List.of(found()) : List.<HeldAccount>of();
 
       var foretold = forecast(rules, subject, existing);
 
       assertThat(foretold).as("run %d", run).isEqualTo(lived(rules, subject, existing));
     }
+  }
+
+  /** Whatever else happens meanwhile: what was given waits, and what is lost goes by its gates. */
+  @Test
+  public void aSuspensionSwitchesOffAndTakesNothing() {
+    var random = new Random(20270302);
+    for (int run = 0; run < 500; run++) {
+      var suspensions = someSuspensions(random);
+      var subject = subject(someDates(random), suspensions);
+
+      assertThat(lived(someRules(random), subject, List.of(found())))
+          .as("run %d", run)
+          .filteredOn(coming -> isSuspended(coming.at(), suspensions))
+          .extracting(coming -> coming.step().kind())
+          .isSubsetOf(ChangeKind.SUSPEND, ChangeKind.CLOSE);
+    }
+  }
+
+  private static boolean isSuspended(Instant at, List<Suspension> suspensions) {
+    return suspensions.stream().anyMatch(one -> one.isInForceOn(LocalDate.ofInstant(at, UTC)));
+  }
+
+  private static List<Suspension> someSuspensions(Random random) {
+    return IntStream.range(0, random.nextInt(3))
+        .mapToObj(
+            number -> {
+              var from = LocalDate.parse("2027-02-01").plusDays(random.nextInt(200));
+              return new Suspension(
+                  number,
+                  new PersonId(1),
+                  Suspension.Reason.SEASON,
+                  null,
+                  from,
+                  random.nextInt(4) == 0 ? null : from.plusDays(random.nextInt(90)),
+                  Set.of(),
+                  null,
+                  false,
+                  "ines");
+            })
+        .toList();
   }
 
   /** Day by day, not knowing which days matter, with an application that does what it is told. */
@@ -237,6 +280,10 @@ public class ForecastTest {
                     + (coming.step().kind() == ChangeKind.CREATE ? ", prepared" : "")
                     + (coming.step().group() == null ? "" : " " + coming.step().group()))
         .toList();
+  }
+
+  private static Subject subject(Map<String, String> values, List<Suspension> suspensions) {
+    return new Subject(person(1, values), "ida", List.of(), List.of(), suspensions, false);
   }
 
   private static Subject subject(Map<String, String> values) {
