@@ -216,8 +216,13 @@ public class ExecutionTest {
   public void aRuleGivesEachASeatAndTakesItBack() throws Exception {
     var people = released();
     settle(people);
-    house.use().addSeats("standard", 10_000);
+    house.use().addSeats("standard", 1);
     client.done("applications", "inspect", "mail-house");
+    var tooMany = rule(rule -> rule.putArray("seats").addObject().put("seat", "standard"));
+    assertThat(client.run("changes", "release", tooMany).err())
+        .contains("seats standard would be taken, and 1 of 1 are left");
+    client.done("changes", "discard", tooMany);
+    house.use().addSeats("standard", 10_000);
 
     var given = rule(rule -> rule.putArray("seats").addObject().put("seat", "standard"));
     client.done("changes", "release", given, "--reason=seats for all");

@@ -54,6 +54,7 @@ public final class Proposals {
   private final Changes changes;
   private final Accounts accounts;
   private final LimitBook limits;
+  private final SeatStops seats;
 
   Proposals(
       Database database,
@@ -62,7 +63,9 @@ public final class Proposals {
       ChangeSets changeSets,
       Changes changes,
       Accounts accounts,
-      LimitBook limits) {
+      LimitBook limits,
+      SeatStops seats) {
+    this.seats = seats;
     this.database = database;
     this.clock = clock;
     this.evaluator = evaluator;
@@ -384,10 +387,12 @@ public final class Proposals {
   ChangeSet shown(ChangeSet set, Needs needs, List<Problem> stops) {
     var ordered = needs.ordered();
     database.writeForNow(session -> putNeeds(session, set, ordered));
+    var tooFew = seats.of(set.id());
     return database.write(
         session -> {
           var all = new ArrayList<>(stops);
           all.addAll(stops(session, set));
+          all.addAll(tooFew);
           return shown(session, set, all);
         });
   }
