@@ -42,6 +42,9 @@ final class SeatStops {
 
   /** Calls applications: not within a transaction. One that does not answer stops nothing. */
   List<Problem> of(long set) {
+    if (!isAnywhere()) {
+      return List.of();
+    }
     var effects =
         database.read(session -> changes.effects(session, set, Reach.EVERYBODY)).stream()
             .filter(effect -> isOfSeats(effect.kind()))
@@ -49,6 +52,12 @@ final class SeatStops {
     var stops = new ArrayList<Problem>();
     effects.forEach((application, all) -> stops.addAll(of(application, all)));
     return stops;
+  }
+
+  /** Counting what a large set would do takes a while, and mostly nothing of it is a seat. */
+  private boolean isAnywhere() {
+    return database.read(applications::list).stream()
+        .anyMatch(one -> connections.capabilities(one.name()).has(Part.SEATS));
   }
 
   private static boolean isOfSeats(ChangeKind kind) {

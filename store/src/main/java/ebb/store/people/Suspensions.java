@@ -27,6 +27,9 @@ public final class Suspensions {
   /** Those that were not ended, whatever their dates. */
   public Map<PersonId, List<Suspension>> of(StatelessSession session, Collection<PersonId> people) {
     var ids = new ArrayList<Long>();
+    if (!isAnybody(session)) {
+      return Map.of();
+    }
     Among.each(
         session,
         "select id from suspension where person_id in (%s) and ended_by is null",
@@ -38,6 +41,15 @@ public final class Suspensions {
         : session.getMultiple(SuspensionEntity.class, List.copyOf(ids)).stream()
             .map(SuspensionEntity::toSuspension)
             .collect(Collectors.groupingBy(Suspension::person));
+  }
+
+  /** Where nobody is, that is known without asking for each. */
+  private static boolean isAnybody(StatelessSession session) {
+    return !session
+        .createSelectionQuery("select 1 from SuspensionEntity where endedBy is null", Integer.class)
+        .setMaxResults(1)
+        .list()
+        .isEmpty();
   }
 
   /** Empty if there is none, or it was ended. */
