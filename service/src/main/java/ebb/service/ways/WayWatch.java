@@ -101,12 +101,13 @@ final class WayWatch implements Aftermath {
   @Scheduled(fixedDelay = 500)
   void look() {
     try {
-      List<Long> claimed;
-      do {
+      // Claiming brings all that was written onto the disk: not where there is nothing to claim.
+      while (database.read(session -> found.isDue(session, Instant.now()))) {
         var now = Instant.now();
-        claimed = database.write(session -> found.claim(session, now, now.plus(LEASE), AT_ONCE));
-        claimed.forEach(this::ask);
-      } while (claimed.size() == AT_ONCE);
+        database
+            .write(session -> found.claim(session, now, now.plus(LEASE), AT_ONCE))
+            .forEach(this::ask);
+      }
     } catch (RuntimeException e) {
       LOG.error("Ways in could not be asked about; this is tried again", e);
     }

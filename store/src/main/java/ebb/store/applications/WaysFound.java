@@ -76,6 +76,16 @@ public final class WaysFound {
     }
   }
 
+  /** Whether any account is to be looked at. */
+  public boolean isDue(StatelessSession session, Instant now) {
+    return !session
+        .createSelectionQuery("select 1 from WayLookEntity where nextLook <= :now", Integer.class)
+        .setParameter("now", now)
+        .setMaxResults(1)
+        .list()
+        .isEmpty();
+  }
+
   /** Takes accounts that are due; nobody else gets them before the lease ends. */
   public List<Long> claim(StatelessSession session, Instant now, Instant lease, int limit) {
     return session
