@@ -169,7 +169,7 @@ public class SuspensionTest {
 
     var shown = client.done("suspensions", "end", person(0));
     assertThat(shown)
-        .containsPattern(person(0) + " .* directory, mail-house .*sets title")
+        .containsPattern(person(0) + " .* directory, mail-house .*set title")
         .contains("return of");
     assertThat(isActive(0)).isFalse();
     client.done("changes", "release", client.json("changes", "list").at("/items/0/id").asString());

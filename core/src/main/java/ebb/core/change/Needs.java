@@ -19,6 +19,8 @@ import java.util.TreeSet;
  * a reference points to before the reference. Where creates refer to each other in a ring, one of
  * them is created without its reference, which follows as an update.
  *
+ * <p>Counted as well is what they need of an application: seats.
+ *
  * <p>Of each change only what it refers to is held, some hundred bytes; not for several threads.
  */
 public final class Needs {
@@ -45,6 +47,8 @@ public final class Needs {
   private final List<Node> nodes = new ArrayList<>();
   private final Map<Place, Long> creates = new HashMap<>();
   private final SortedMap<Long, Set<Long>> firsts = new TreeMap<>();
+  private final SortedMap<String, SortedMap<String, Long>> taken = new TreeMap<>();
+  private final SortedMap<String, SortedMap<String, Long>> freed = new TreeMap<>();
 
   /** Notes a change of the set under its number. */
   public void add(long number, Draft draft) {
@@ -53,6 +57,27 @@ public final class Needs {
     if (draft.step().kind() == ChangeKind.CREATE) {
       creates.put(place, number);
     }
+    switch (draft.step().kind()) {
+      case TAKE_SEAT -> count(taken, draft);
+      case FREE_SEAT -> count(freed, draft);
+      default -> {}
+    }
+  }
+
+  private static void count(SortedMap<String, SortedMap<String, Long>> seats, Draft draft) {
+    seats
+        .computeIfAbsent(draft.application(), _ -> new TreeMap<>())
+        .merge(draft.step().group(), 1L, Long::sum);
+  }
+
+  /** How many seats would be taken, by application and seat. */
+  public SortedMap<String, SortedMap<String, Long>> seatsTaken() {
+    return taken;
+  }
+
+  /** How many seats would be freed, by application and seat. */
+  public SortedMap<String, SortedMap<String, Long>> seatsFreed() {
+    return freed;
   }
 
   private static SortedMap<String, PersonId> references(Step step) {

@@ -36,6 +36,25 @@ public record Step(
     return new Step(kind, new TreeMap<>(), group, ground, false);
   }
 
+  /** What it brings somebody, as people say it before it happens. */
+  public String words() {
+    return switch (kind) {
+      case CREATE -> usable ? "an account, open at once" : "an account is prepared";
+      case UPDATE -> "set " + String.join(", ", edits.keySet());
+      case OPEN -> "access opens";
+      case SUSPEND -> "suspended";
+      case RETURN -> "back in use";
+      case JOIN -> "joins " + group;
+      case LEAVE -> "leaves " + group;
+      case TAKE_SEAT -> "takes seat " + group;
+      case FREE_SEAT -> "frees seat " + group;
+      case CLOSE -> "no longer entitled: suspended, its closing begins";
+      case DELETE -> "the account is deleted";
+      case RESET -> "the password is made unusable";
+      case SHUT -> "sessions end, other ways in are shut";
+    };
+  }
+
   private static ChangeKind opening(Level from) {
     return from == Level.PREPARED ? ChangeKind.OPEN : ChangeKind.RETURN;
   }

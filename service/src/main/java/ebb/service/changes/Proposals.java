@@ -387,7 +387,7 @@ public final class Proposals {
   ChangeSet shown(ChangeSet set, Needs needs, List<Problem> stops) {
     var ordered = needs.ordered();
     database.writeForNow(session -> putNeeds(session, set, ordered));
-    var tooFew = seats.of(set.id());
+    var tooFew = seats.of(needs);
     return database.write(
         session -> {
           var all = new ArrayList<>(stops);

@@ -4,7 +4,6 @@ import ebb.api.ComingView;
 import ebb.api.ComingView.StepView;
 import ebb.api.ForecastView;
 import ebb.api.Listing;
-import ebb.core.change.Step;
 import ebb.core.forecast.Coming;
 import ebb.core.operator.Act;
 import ebb.core.person.Attributes;
@@ -139,24 +138,8 @@ class ForecastController {
 
     private StepView view(Coming coming) {
       return new StepView(
-          coming.at(), coming.application(), coming.step().kind().word(), words(coming.step()));
+          coming.at(), coming.application(), coming.step().kind().word(), coming.step().words());
     }
-  }
-
-  private static String words(Step step) {
-    return switch (step.kind()) {
-      case CREATE -> step.usable() ? "an account, open at once" : "an account is prepared";
-      case UPDATE -> "set " + String.join(", ", step.edits().keySet());
-      case OPEN -> "access opens";
-      case SUSPEND -> "suspended";
-      case RETURN -> "back in use";
-      case JOIN -> "joins " + step.group();
-      case LEAVE -> "leaves " + step.group();
-      case TAKE_SEAT -> "takes seat " + step.group();
-      case FREE_SEAT -> "frees seat " + step.group();
-      case CLOSE -> "no longer entitled: suspended, its closing begins";
-      case DELETE, RESET, SHUT -> throw new IllegalStateException("No date asks for " + step);
-    };
   }
 
   private Instant endOf(LocalDate day) {

@@ -337,28 +337,9 @@ final class SuspensionDesk {
         back,
         person.drafts().stream()
             .filter(draft -> draft.step().kind() != ChangeKind.RETURN)
-            .map(SuspensionDesk::otherwise)
+            .map(draft -> draft.application() + ": " + draft.step().words())
             .toList(),
         staysOff(person));
-  }
-
-  private static String otherwise(Draft draft) {
-    var step = draft.step();
-    var words =
-        switch (step.kind()) {
-          case CREATE -> "a new account";
-          case UPDATE -> "sets " + String.join(", ", step.edits().keySet());
-          case OPEN -> "the prepared account opens";
-          case RETURN -> "back in use";
-          case SUSPEND -> "is suspended";
-          case JOIN -> "joins " + step.group();
-          case LEAVE -> "leaves %s, which nothing gives any more".formatted(step.group());
-          case TAKE_SEAT -> "takes seat " + step.group();
-          case FREE_SEAT -> "frees seat %s, which nothing gives any more".formatted(step.group());
-          case CLOSE -> "no rule gives it any more: its closing begins";
-          case DELETE, RESET, SHUT -> step.kind().word();
-        };
-    return draft.application() + ": " + words;
   }
 
   /** What keeps accounts off although nothing orders it any more. */
