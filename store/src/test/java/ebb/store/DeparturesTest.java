@@ -6,7 +6,6 @@ import ebb.core.application.Ownership.Item;
 import ebb.core.application.References.Reference;
 import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.Departure;
-import ebb.core.departure.Procedure;
 import ebb.core.handover.Sheet;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
@@ -33,7 +32,15 @@ public class DeparturesTest {
     database = TestDatabase.inMemory();
     var departure =
         Departure.begun(
-            1, new PersonId(7), false, LAST_DAY, Procedure.STANDARD, null, "last day", NOW);
+            1,
+            new PersonId(7),
+            false,
+            LAST_DAY,
+            LAST_DAY.plusDays(3),
+            false,
+            null,
+            "last day",
+            NOW);
     database.writeAll(
         session -> {
           departures.insert(session, departure);

@@ -183,7 +183,21 @@ public class DepartureTest {
     assertThat(departure().path("id").asString()).as("the same one").isEqualTo(before);
     assertThat(departure().path("lastDay").asString()).isEqualTo(lastDay.minusDays(5).toString());
     assertThat(departure().at("/accounts/0/deleteFrom").asString())
-        .isEqualTo(deletion.plusDays(5).toString());
+        .as("nothing goes sooner because the past is corrected")
+        .isEqualTo(deletion.plusDays(10).toString());
+  }
+
+  @Test
+  public void whatIsLearntLateIsNotGoneSooner() throws Exception {
+    edit(leaver, "endDate=" + today().minusDays(300), "manager=" + person(head));
+    client.settle();
+
+    assertThat(stage.mailHouse().accounts().byName(leaver).path("active").asBoolean()).isFalse();
+    assertThat(stage.mailHouse().items().names(account(leaver)))
+        .as("not yet handed over")
+        .hasSize(3);
+    assertThat(departure().at("/accounts/0/deleteFrom").asString())
+        .isEqualTo(today().plusDays(29).toString());
   }
 
   @Test

@@ -43,13 +43,14 @@ public record Departure(
     }
   }
 
-  /** One that begins now, as the procedure has it. */
+  /** One that begins now. */
   public static Departure begun(
       long id,
       PersonId person,
       boolean closing,
       LocalDate lastDay,
-      Procedure procedure,
+      LocalDate handOverFrom,
+      boolean asksReturn,
       PersonId recipient,
       String reason,
       Instant at) {
@@ -59,10 +60,10 @@ public record Departure(
         closing,
         State.RUNNING,
         lastDay,
-        lastDay.plusDays(procedure.handOverDays()),
+        handOverFrom,
         recipient,
         reason,
-        procedure.asksReturn() && !closing,
+        asksReturn,
         null,
         null,
         at,

@@ -105,7 +105,8 @@ public class DepartureStepsTest {
         new PersonId(1),
         false,
         LAST_DAY,
-        procedure,
+        LAST_DAY.plusDays(procedure.handOverDays()),
+        procedure.asksReturn(),
         new PersonId(2),
         "last day 2027-03-01",
         Instant.EPOCH);

@@ -28,7 +28,8 @@ public class GatesTest {
           new PersonId(1),
           false,
           TODAY.minusDays(3),
-          Procedure.STANDARD,
+          TODAY,
+          false,
           new PersonId(2),
           "last day",
           Instant.EPOCH);

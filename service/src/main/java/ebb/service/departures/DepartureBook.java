@@ -5,9 +5,9 @@ import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.departure.Departure;
 import ebb.core.departure.Departure.State;
-import ebb.core.departure.Procedure;
 import ebb.core.execution.Result;
 import ebb.core.person.Attributes;
+import ebb.core.person.Person;
 import ebb.core.person.Stage;
 import ebb.service.changes.Aftermath;
 import ebb.service.evaluation.Evaluated;
@@ -19,6 +19,7 @@ import ebb.store.departures.Departures;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.EnumSet;
 import java.util.List;
@@ -90,9 +91,10 @@ final class DepartureBook implements Aftermath {
     var lastDay =
         person.subject().person().date(Attributes.END_DATE).orElse(clock.today().minusDays(1));
     var procedure = procedures.of(session, person.subject().person());
+    var counted = countedFrom(person.subject().person(), lastDay);
     var recipient =
         recipients.of(
-            session, person.subject().person(), lastDay.plusDays(procedure.handOverDays()));
+            session, person.subject().person(), counted.plusDays(procedure.handOverDays()));
     var reason =
         person.subject().person().attributes().isEmpty()
             ? "no source names this person any more"
@@ -104,23 +106,40 @@ final class DepartureBook implements Aftermath {
             person.subject().person().id(),
             false,
             lastDay,
-            procedure,
+            counted.plusDays(procedure.handOverDays()),
+            procedure.asksReturn(),
             recipient.orElse(null),
             reason,
             at),
         person.accounts(),
-        procedure,
+        counted.plusDays(procedure.waitDays()),
         at);
     letters.begun(session, person.subject().person(), at);
   }
 
-  /** A last day that is moved moves the steps that follow from it. */
+  /**
+   * From when waiting counts: what is learnt late is not gone sooner, as nobody has had the time to
+   * miss it.
+   */
+  private LocalDate countedFrom(Person person, LocalDate lastDay) {
+    var said = person.attributes().get(Attributes.END_DATE);
+    if (said == null) {
+      return lastDay;
+    }
+    var before = LocalDate.ofInstant(said.since(), person.zone(clock.zone())).minusDays(1);
+    return before.isAfter(lastDay) ? before : lastDay;
+  }
+
+  /**
+   * A later last day moves the steps that follow from it. An earlier one moves none: what was
+   * waited for is not waited for less because somebody corrects the past.
+   */
   private void follow(StatelessSession session, Evaluated person, Departure departure, Instant at) {
     var lastDay = person.subject().person().date(Attributes.END_DATE).orElse(departure.lastDay());
     if (lastDay.equals(departure.lastDay())) {
       return;
     }
-    var days = ChronoUnit.DAYS.between(departure.lastDay(), lastDay);
+    var days = Math.max(0, ChronoUnit.DAYS.between(departure.lastDay(), lastDay));
     departures.update(session, departure.moved(lastDay, departure.handOverFrom().plusDays(days)));
     departures
         .accounts(session, departure.id())
@@ -132,10 +151,10 @@ final class DepartureBook implements Aftermath {
         session,
         at,
         Deed.of(
-                "ebb",
-                "departure %d: all days are %d later".formatted(departure.id(), days),
-                departure.person())
-            .because("the last day is " + lastDay));
+            "ebb",
+            "departure %d: the last day is %s, all others are %d later"
+                .formatted(departure.id(), lastDay, days),
+            departure.person()));
   }
 
   private void close(StatelessSession session, Evaluated person, Change change, Instant at) {
@@ -152,12 +171,13 @@ final class DepartureBook implements Aftermath {
               person.subject().person().id(),
               true,
               clock.today(),
-              procedure,
+              clock.today().plusDays(procedure.handOverDays()),
+              false,
               null,
               "no rule gives an account in %s any more".formatted(change.application()),
               at),
           List.of(account.get()),
-          procedure,
+          clock.today().plusDays(procedure.waitDays()),
           at);
     }
   }
@@ -166,10 +186,9 @@ final class DepartureBook implements Aftermath {
       StatelessSession session,
       Departure departure,
       List<Account> affected,
-      Procedure procedure,
+      LocalDate deleteFrom,
       Instant at) {
     departures.insert(session, departure);
-    var deleteFrom = departure.lastDay().plusDays(procedure.waitDays());
     affected.forEach(
         account ->
             departures.insertAccount(
