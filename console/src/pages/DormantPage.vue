@@ -41,7 +41,7 @@ async function look(): Promise<void> {
 
 <template>
   <PageHead title="Nobody signs in any more" :place="name" :to="`/where/${encodeURIComponent(name)}`">
-    <template #facts><span v-if="list.total.value !== null">{{ count(list.total.value, 'account', 'accounts') }} in use without a sign-in of its owner</span></template>
+    <template #facts><span v-if="list.total.value !== null">{{ count(list.total.value, 'account in use', 'accounts in use') }} without a sign-in by the owner</span></template>
     <Button v-if="session.may('edit-people')" label="Ask the application anew" severity="secondary" :loading="isBusy" @click="look" />
   </PageHead>
   <ProblemNote v-if="trouble" :problems="trouble.problems" />
@@ -51,7 +51,7 @@ async function look(): Promise<void> {
   </form>
   <div v-if="chosen.size" class="acts chosen"><strong>{{ count(chosen.size, 'person', 'people') }} chosen</strong><Button :label="`Suspend ${count(chosen.size, 'person', 'people')} here …`" @click="suspending = [...chosen]" /><Button severity="secondary" label="Choose nobody" @click="chosen = new Set()" /></div>
   <StateView :data="list.items.value" :trouble="list.trouble.value" :is-loading="list.isLoading.value" :is-empty="!list.items.value?.length" @retry="list.reload">
-    <template #empty>Everybody signs in, as far as {{ name }} was asked. It is asked once a day where it is said after how many days an account is dormant (its setting dormantAfter).</template>
+    <template #empty>Of no account is it known that nobody has signed in for so long. Where nobody ever did, days count from when {{ name }} was first asked; it is asked once a day, if its setting dormantAfter says after how many days an account is dormant.</template>
     <table>
       <thead><tr><th v-if="session.may('edit-people')"><input type="checkbox" aria-label="Choose all that may be" :checked="free.length > 0 && free.every((one) => chosen.has(one.person ?? 0))" @change="choose(free.map((one) => one.person ?? 0), ($event.target as HTMLInputElement).checked)" /></th><th>Account</th><th>Whose</th><th>Unit</th><th>Last sign-in of its owner</th><th class="number">Days</th><th>Used otherwise</th><th>Seats taken</th><th>Stays as it is</th></tr></thead>
       <tbody>

@@ -177,7 +177,8 @@ final class ApplicationsCommand {
         .list(
             main.service()
                 .list(path + (days == null ? "" : "?days=" + days), DormantView.class, limit),
-            "Everybody signs in, as far as the application was asked.",
+            "Of no account is it known that nobody has signed in for so long; where nobody ever did, days"
+                + " count from when the application was first asked.",
             List.of(
                 column("ACCOUNT", DormantView::name),
                 column("PERSON", one -> Text.orDash(one.person())),

@@ -52,7 +52,7 @@ public class ShutOffTest {
   }
 
   /** Has one account, with ways in that are shut one by one. */
-  private record TwoWays(SortedSet<String> open) implements Connector {
+  private record TwoWays(SortedSet<String> open) implements Shuttable {
     @Override
     public Optional<WaysIn> waysIn() {
       return Optional.of(
@@ -74,38 +74,10 @@ public class ShutOffTest {
       return Optional.of(
           new ObservedAccount(accountId, null, false, new TreeMap<>(), new TreeSet<>()));
     }
-
-    @Override
-    public Capabilities capabilities() {
-      return Capabilities.UNKNOWN;
-    }
-
-    @Override
-    public Inspection inspect() {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    public Reading read(String since, Sightings to) {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    public Optional<ObservedAccount> findByExternalId(String externalId) {
-      return Optional.empty();
-    }
-
-    @Override
-    public Outcome apply(Instruction instruction) {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    public void close() {}
   }
 
   /** Knows its accounts, and nothing of their sessions. */
-  private record Silent(Optional<ObservedAccount> account) implements Connector {
+  private record Silent(Optional<ObservedAccount> account) implements Shuttable {
     @Override
     public Optional<Sessions> sessions() {
       return Optional.of(
@@ -126,33 +98,36 @@ public class ShutOffTest {
     public Optional<ObservedAccount> find(String accountId) {
       return account;
     }
+  }
 
+  /** Whatever else a connector does is not asked of it here. */
+  private interface Shuttable extends Connector {
     @Override
-    public Capabilities capabilities() {
+    default Capabilities capabilities() {
       return Capabilities.UNKNOWN;
     }
 
     @Override
-    public Inspection inspect() {
+    default Inspection inspect() {
       throw new UnsupportedOperationException();
     }
 
     @Override
-    public Reading read(String since, Sightings to) {
+    default Reading read(String since, Sightings to) {
       throw new UnsupportedOperationException();
     }
 
     @Override
-    public Optional<ObservedAccount> findByExternalId(String externalId) {
+    default Optional<ObservedAccount> findByExternalId(String externalId) {
       return Optional.empty();
     }
 
     @Override
-    public Outcome apply(Instruction instruction) {
+    default Outcome apply(Instruction instruction) {
       throw new UnsupportedOperationException();
     }
 
     @Override
-    public void close() {}
+    default void close() {}
   }
 }

@@ -32,8 +32,6 @@ import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import java.security.Principal;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.format.DateTimeParseException;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -234,17 +232,7 @@ class DormantController {
   }
 
   private static Mark mark(String cursor) {
-    if (cursor == null) {
-      return null;
-    }
-    var parts = cursor.split(",", -1);
-    if (parts.length != 2) {
-      throw Requests.badCursor(cursor);
-    }
-    try {
-      return new Mark(Instant.parse(parts[0]), Requests.cursor(parts[1]));
-    } catch (DateTimeParseException _) {
-      throw Requests.badCursor(cursor);
-    }
+    var place = Requests.place(cursor);
+    return place == null ? null : new Mark(place.at(), place.id());
   }
 }

@@ -19,7 +19,6 @@ import ebb.store.people.People.Waking;
 import java.security.Principal;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -116,7 +115,7 @@ class ForecastController {
       var steps = ahead.coming().stream().filter(this::isMeant).map(this::view).toList();
       if (!steps.isEmpty()) {
         if (found.size() == limit) {
-          next = last.at() + "," + last.id();
+          next = new Requests.Place(last.at(), last.id()).text();
           return false;
         }
         found.add(
@@ -164,17 +163,7 @@ class ForecastController {
   }
 
   private static Waking after(String cursor) {
-    if (cursor == null) {
-      return null;
-    }
-    var parts = cursor.split(",", -1);
-    if (parts.length != 2) {
-      throw Requests.badCursor(cursor);
-    }
-    try {
-      return new Waking(Requests.cursor(parts[1]), Instant.parse(parts[0]));
-    } catch (DateTimeParseException _) {
-      throw Requests.badCursor(cursor);
-    }
+    var place = Requests.place(cursor);
+    return place == null ? null : new Waking(place.id(), place.at());
   }
 }

@@ -6,6 +6,8 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.store.Page;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -36,6 +38,34 @@ public final class Requests {
       throw badCursor(cursor);
     }
     return Long.parseLong(cursor);
+  }
+
+  /**
+   * Where a list in the order of time goes on.
+   *
+   * @param id tells those of one instant apart
+   */
+  public record Place(Instant at, long id) {
+    /** As it is handed out. */
+    public String text() {
+      return at + "," + id;
+    }
+  }
+
+  /** A cursor of a list in the order of time; null stays null. */
+  public static Place place(String cursor) {
+    if (cursor == null) {
+      return null;
+    }
+    var parts = cursor.split(",", -1);
+    if (parts.length != 2) {
+      throw badCursor(cursor);
+    }
+    try {
+      return new Place(Instant.parse(parts[0]), cursor(parts[1]));
+    } catch (DateTimeParseException _) {
+      throw badCursor(cursor);
+    }
   }
 
   public static Refusal badCursor(String cursor) {

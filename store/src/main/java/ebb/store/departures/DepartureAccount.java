@@ -119,37 +119,22 @@ public record DepartureAccount(
   public DepartureAccount waived(String gate, String reason) {
     var more = new HashMap<>(waivers);
     more.put(gate, reason);
-    return new DepartureAccount(
-        id,
-        departure,
-        account,
-        application,
-        deleteFrom,
-        sheet,
-        references,
-        handover,
-        transfer,
-        attempt,
-        provenAt,
-        problem,
-        more,
-        deletionAsked,
-        stays,
-        Instant.EPOCH,
-        version);
+    return with(deleteFrom, more, stays, Instant.EPOCH);
   }
 
   /** Looked at again soon. */
   public DepartureAccount deletedFrom(LocalDate day) {
-    return with(day, stays, Instant.EPOCH);
+    return with(day, waivers, stays, Instant.EPOCH);
   }
 
   /** Nothing is left to be done. */
   public DepartureAccount staying() {
-    return with(deleteFrom, true, nextLook);
+    return with(deleteFrom, waivers, true, nextLook);
   }
 
-  private DepartureAccount with(LocalDate deleteFrom, boolean stays, Instant nextLook) {
+  /** What operators and procedures say of it. */
+  private DepartureAccount with(
+      LocalDate deleteFrom, Map<String, String> waivers, boolean stays, Instant nextLook) {
     return new DepartureAccount(
         id,
         departure,
@@ -170,6 +155,7 @@ public record DepartureAccount(
         version);
   }
 
+  /** How far it has come. */
   private DepartureAccount with(
       Sheet sheet,
       List<Reference> references,
