@@ -30,29 +30,36 @@ final class JournalAppend {
   private static final Duration BETWEEN_SEALS = Duration.ofMillis(20);
 
   static Measured run(Path folder, int entries, int pairs) throws SQLException {
+    var ours = new double[pairs];
+    var bare = new double[pairs];
+    for (int i = -1; i < pairs; i++) {
+      var pair = pair(folder.resolve("pair" + (i + 1)), entries);
+      if (i >= 0) {
+        ours[i] = pair.ours();
+        bare[i] = pair.bare();
+      }
+    }
+    return new Measured(
+        "journal-append", Measured.median(ours), Measured.median(bare), 2, "s", entries);
+  }
+
+  private record Pair(double ours, double bare) {}
+
+  /** In databases of their own: neither is to look for places among what others left. */
+  private static Pair pair(Path folder, int entries) throws SQLException {
     var pool =
         JdbcConnectionPool.create(
             "jdbc:h2:file:%s;CACHE_SIZE=16384".formatted(folder.resolve("journal")), "ebb", "");
     Flyway.configure().dataSource(pool).load().migrate();
-    var ours = new double[pairs];
-    var bare = new double[pairs];
     try (var database = Database.open(pool, Journal.ENTITIES.toArray(Class<?>[]::new));
         var other =
             DriverManager.getConnection("jdbc:h2:file:" + folder.resolve("bare"), "ebb", "")) {
       var journal = new Journal(new SecretBox(SecretBox.random(32)));
-      var sealing = new Sealing(Instant.now());
-      for (int i = -1; i < pairs; i++) {
-        var one = append(database, journal, sealing, entries);
-        var two = insert(pool, other, "bare_" + (i + 1), entries);
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = two;
-        }
-      }
+      var ours = append(database, journal, new Sealing(Instant.now()), entries);
+      return new Pair(ours, insert(pool, other, entries));
+    } finally {
+      pool.dispose();
     }
-    pool.dispose();
-    return new Measured(
-        "journal-append", Measured.median(ours), Measured.median(bare), 2, "s", entries);
   }
 
   /** Written by one thread and sealed by another, as in the service. */
@@ -100,7 +107,7 @@ final class JournalAppend {
   }
 
   /** What came of the last entries, as one row each; a seal is as long as a commitment. */
-  private static double insert(JdbcConnectionPool pool, Connection other, String table, int entries)
+  private static double insert(JdbcConnectionPool pool, Connection other, int entries)
       throws SQLException {
     var rows = new ArrayList<Object[]>();
     try (var connection = pool.getConnection();
@@ -121,17 +128,15 @@ final class JournalAppend {
     }
     try (var statement = other.createStatement()) {
       statement.execute(
-          ("create table %s (id bigint primary key, at timestamp(6) with time zone, actor varchar,"
-                  + " act varchar, person_id bigint, reason varchar, commitment varchar,"
-                  + " details varchar, place bigint, seal varchar)")
-              .formatted(table));
-      statement.execute("create index %s_person on %s (person_id, id)".formatted(table, table));
+          "create table bare (id bigint primary key, at timestamp(6) with time zone, actor varchar,"
+              + " act varchar, person_id bigint, reason varchar, commitment varchar,"
+              + " details varchar, place bigint, seal varchar)");
+      statement.execute("create index bare_person on bare (person_id, id)");
     }
     other.setAutoCommit(false);
     var begin = System.nanoTime();
     try (var insert =
-        other.prepareStatement(
-            "insert into %s values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)".formatted(table))) {
+        other.prepareStatement("insert into bare values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")) {
       for (int i = 0; i < rows.size(); i++) {
         for (int column = 0; column < 10; column++) {
           insert.setObject(column + 1, rows.get(i)[column]);

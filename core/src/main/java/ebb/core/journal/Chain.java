@@ -1,9 +1,6 @@
 package ebb.core.journal;
 
-import java.io.ByteArrayOutputStream;
-import java.io.DataOutputStream;
-import java.io.IOException;
-import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -21,41 +18,38 @@ public final class Chain {
 
   /** The seal of an entry, in hex. */
   public static String seal(String before, Entry entry) {
-    var bytes = new ByteArrayOutputStream();
-    try (var out = new DataOutputStream(bytes)) {
-      write(out, before);
-      out.writeLong(entry.id());
-      // Microseconds: what the database keeps of an instant.
-      out.writeLong(entry.at().getEpochSecond());
-      out.writeInt(entry.at().getNano() / 1000);
-      write(out, entry.actor());
-      write(out, entry.act());
-      write(out, entry.person() == null ? null : entry.person().toString());
-      write(out, entry.reason());
-      write(out, entry.commitment());
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-    return sha256(bytes.toByteArray());
+    var sha = SHA_256.get();
+    put(sha, before);
+    sha.update(fixed(entry));
+    put(sha, entry.actor());
+    put(sha, entry.act());
+    put(sha, entry.person() == null ? null : entry.person().toString());
+    put(sha, entry.reason());
+    put(sha, entry.commitment());
+    return HexFormat.of().formatHex(sha.digest());
   }
 
   /** A commitment that says nothing of the details to anyone without the salt. */
   public static String commitment(byte[] salt, String details) {
-    var text = details.getBytes(StandardCharsets.UTF_8);
-    var bytes = new byte[salt.length + text.length];
-    System.arraycopy(salt, 0, bytes, 0, salt.length);
-    System.arraycopy(text, 0, bytes, salt.length, text.length);
-    return sha256(bytes);
+    var sha = SHA_256.get();
+    sha.update(salt);
+    return HexFormat.of().formatHex(sha.digest(details.getBytes(StandardCharsets.UTF_8)));
   }
 
-  private static void write(DataOutputStream out, String text) throws IOException {
+  private static ByteBuffer fixed(Entry entry) {
+    return ByteBuffer.allocate(2 * Long.BYTES + Integer.BYTES)
+        .putLong(entry.id())
+        .putLong(entry.at().getEpochSecond())
+        // Microseconds: what the database keeps of an instant.
+        .putInt(entry.at().getNano() / 1000)
+        .flip();
+  }
+
+  /** With its length before it, so that no two entries give the same bytes. */
+  private static void put(MessageDigest sha, String text) {
     var bytes = text == null ? new byte[0] : text.getBytes(StandardCharsets.UTF_8);
-    out.writeInt(text == null ? -1 : bytes.length);
-    out.write(bytes);
-  }
-
-  private static String sha256(byte[] bytes) {
-    return HexFormat.of().formatHex(SHA_256.get().digest(bytes));
+    sha.update(ByteBuffer.allocate(Integer.BYTES).putInt(text == null ? -1 : bytes.length).flip());
+    sha.update(bytes);
   }
 
   private static MessageDigest digest() {

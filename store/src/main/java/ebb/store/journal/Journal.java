@@ -106,20 +106,10 @@ public final class Journal {
     var numbers = Numbers.take(session, "journal_seq", deeds.size());
     var boxes =
         keys.of(session, deeds.stream().filter(Deed::isDetailed).map(Deed::person).toList());
-    var entries = new ArrayList<EntryEntity>();
-    for (var deed : deeds) {
-      var row = entry(numbers.pop(), at.truncatedTo(ChronoUnit.MICROS), deed);
-      if (deed.isDetailed()) {
-        var salt = SecretBox.random(SALT_BYTES);
-        var text = Json.write(deed.details());
-        row.commitment = Chain.commitment(salt, text);
-        row.details =
-            boxes
-                .get(deed.person())
-                .seal(new Detail(HexFormat.of().formatHex(salt), text).written());
-      }
-      entries.add(row);
-    }
+    var moment = at.truncatedTo(ChronoUnit.MICROS);
+    // Sealing what is personal takes longest, and no entry waits for another.
+    var entries = deeds.parallelStream().map(deed -> entry(moment, deed, boxes)).toList();
+    entries.forEach(row -> row.id = numbers.pop());
     insert(session, entries);
   }
 
@@ -148,14 +138,20 @@ public final class Journal {
     write(session, at, List.of(deed));
   }
 
-  private static EntryEntity entry(long id, Instant at, Deed deed) {
+  private static EntryEntity entry(Instant at, Deed deed, Map<PersonId, SecretBox> boxes) {
     var row = new EntryEntity();
-    row.id = id;
     row.at = at;
     row.actor = deed.actor();
     row.act = deed.act();
     row.personId = deed.person() == null ? null : deed.person().value();
     row.reason = deed.reason();
+    if (deed.isDetailed()) {
+      var salt = SecretBox.random(SALT_BYTES);
+      var text = Json.write(deed.details());
+      row.commitment = Chain.commitment(salt, text);
+      row.details =
+          boxes.get(deed.person()).seal(new Detail(HexFormat.of().formatHex(salt), text).written());
+    }
     return row;
   }
 

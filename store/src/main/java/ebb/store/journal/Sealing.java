@@ -34,6 +34,8 @@ public final class Sealing {
       "select id, at, actor, act, person_id, reason, commitment from journal_entry"
           + " where id > ? and id < ? order by id limit ?";
 
+  private static final String LATER = "select place from journal_block where place > ? limit 1";
+
   /** Null until the chain was read. */
   private Settled settled;
 
@@ -77,7 +79,9 @@ public final class Sealing {
     if (settled == null) {
       begin(session);
     }
-    learn(session);
+    if (session.doReturningWork(this::isBehind)) {
+      learn(session);
+    }
     var entries = session.doReturningWork(connection -> open(connection, max));
     return entries.isEmpty() ? Optional.empty() : Optional.of(block(entries));
   }
@@ -168,6 +172,16 @@ public final class Sealing {
     var before = first.isEmpty() ? last : before(session, first.get().place);
     place = before.map(BlockEntity::lastPlace).orElse(0L);
     seal = before.map(BlockEntity::lastSeal).orElse(Chain.START);
+  }
+
+  /** By hand: it is asked with every block, and hardly ever so. */
+  private boolean isBehind(Connection connection) throws SQLException {
+    try (var query = connection.prepareStatement(LATER)) {
+      query.setLong(1, place);
+      try (var row = query.executeQuery()) {
+        return row.next();
+      }
+    }
   }
 
   /** What was kept since, by whomever. */
