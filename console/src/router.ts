@@ -32,6 +32,7 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
       { path: '/where/feeds/new', component: () => import('./pages/FeedNewPage.vue') },
       { path: '/where/feeds/:source', component: () => import('./pages/FeedPage.vue'), props: true },
       { path: '/where/compare', component: () => import('./pages/ComparePage.vue') },
+      { path: '/where/:name/off', component: () => import('./pages/OffPage.vue'), props: true },
       { path: '/where/:name/dormant', component: () => import('./pages/DormantPage.vue'), props: true },
       { path: '/where/:name/:kind', component: () => import('./pages/FindingsPage.vue'), props: true },
       { path: '/where/:name', component: () => import('./pages/ApplicationPage.vue'), props: true },

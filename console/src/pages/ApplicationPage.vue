@@ -75,6 +75,7 @@ async function sync(everything: boolean): Promise<void> {
       <FindingKinds :name="application.name" />
       <p v-if="application.drift" class="soft">All that differs is shown as one set, too: <RouterLink :to="`/now/change-sets/${application.drift}`">look and put it right</RouterLink>.</p>
       <p><RouterLink :to="`/where/${encodeURIComponent(application.name)}/dormant`">Accounts that nobody signs in to any more</RouterLink></p>
+      <p><RouterLink :to="`/where/${encodeURIComponent(application.name)}/off`">Accounts that are off, and their removal</RouterLink></p>
       <p><RouterLink :to="`/where/compare?left=${encodeURIComponent(application.name)}`">Compare it with another application, or with what a source says</RouterLink></p>
       <h2>When it was read</h2>
       <SyncHistory :path="path" />

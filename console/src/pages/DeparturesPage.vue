@@ -47,11 +47,11 @@ const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter(
       <thead><tr><th>Person</th><th>Last day</th><th>Accounts</th><th v-if="state === 'running'">Steps</th><th v-if="state === 'running'">Next</th><th>Recipient</th><th>{{ state === 'running' ? 'First deletion from' : 'Ended' }}</th></tr></thead>
       <tbody>
         <tr v-for="one in rows" :key="one.id">
-          <td><RouterLink :to="`/ahead/departures/${one.id}`"><bdi>{{ one.displayName }}</bdi></RouterLink><span v-if="one.closing" class="soft small"> one account closes</span></td>
+          <td><RouterLink :to="`/ahead/departures/${one.id}`"><bdi>{{ one.displayName }}</bdi></RouterLink><div v-if="one.kind !== 'departure'" class="soft small">{{ one.kind === 'closing' ? 'one account closes' : 'one account is removed' }}</div></td>
           <td>{{ day(one.lastDay) }}</td>
           <td><span v-for="account in one.accounts" :key="account.id" class="account">{{ account.application }} <LevelMark :level="account.level" wordless /></span></td>
           <td v-if="state === 'running'"><StepLine :steps="one.steps" short /></td>
-          <td v-if="state === 'running'" class="next" :class="{ signal: waits(one) }">{{ next(one) }}</td>
+          <td v-if="state === 'running'" class="next" :class="{ signal: waits(one) }"><div class="brief" :title="next(one)">{{ next(one) }}</div></td>
           <td><bdi v-if="one.recipientName">{{ one.recipientName }}</bdi><span v-else-if="state === 'running'" class="signal">nobody yet</span></td>
           <td>{{ state === 'running' ? day(earliest(one)) : day(one.endedAt?.slice(0, 10)) }}</td>
         </tr>
@@ -66,4 +66,5 @@ const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter(
 .switch { margin-bottom: 0.6rem; }
 .waits { margin-left: 1rem; }
 .next { max-width: 20rem; }
+.brief { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 3; line-clamp: 3; overflow: hidden; }
 </style>

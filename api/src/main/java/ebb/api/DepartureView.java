@@ -7,6 +7,7 @@ import java.util.List;
 /**
  * The case that takes accounts from use to removal.
  *
+ * @param kind departure, closing or removal
  * @param handOverFrom the day on which handing over begins
  * @param paused who stopped it for a time, and why; null while it goes on
  * @param asksReturn whether somebody has to say that they are not coming back
@@ -18,7 +19,7 @@ public record DepartureView(
     long version,
     long person,
     String displayName,
-    boolean closing,
+    String kind,
     String state,
     LocalDate lastDay,
     LocalDate handOverFrom,

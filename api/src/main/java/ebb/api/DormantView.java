@@ -12,6 +12,7 @@ import java.util.Set;
  * @param days for how long at least
  * @param seats it takes all the while
  * @param exempt why it is to stay as it is; null if nothing says so
+ * @param stillNeeded what its owner or a manager was asked, and said; null if nobody was
  * @param askedAt when its application was asked
  */
 public record DormantView(
@@ -25,4 +26,5 @@ public record DormantView(
     long days,
     Set<String> seats,
     String exempt,
+    String stillNeeded,
     Instant askedAt) {}

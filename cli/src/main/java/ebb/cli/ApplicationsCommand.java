@@ -6,7 +6,6 @@ import ebb.api.AccountView;
 import ebb.api.AppGroupView;
 import ebb.api.ApplicationEdit;
 import ebb.api.ApplicationView;
-import ebb.api.DormantView;
 import ebb.api.GroupRequest;
 import ebb.api.InspectionView;
 import ebb.api.PauseRequest;
@@ -26,7 +25,6 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
-import tools.jackson.databind.JsonNode;
 
 @Command(
     name = "applications",
@@ -158,37 +156,6 @@ final class ApplicationsCommand {
                 column("TAKEN", SeatView::taken),
                 column("THERE ARE", one -> one.total() == null ? "no limit" : one.total()),
                 column("LEFT", one -> one.total() == null ? "" : one.total() - one.taken())));
-  }
-
-  @Command(
-      mixinStandardHelpOptions = true,
-      description =
-          "Accounts in use into which their owners have not signed in for long, the longest first.")
-  void dormant(
-      @Parameters(paramLabel = "NAME") String name,
-      @Option(names = "--days", description = "for how many; default as set, or 90") Integer days,
-      @Option(names = "--look", description = "have the application asked anew first") boolean look,
-      @Option(names = "--limit", defaultValue = "200") int limit) {
-    var path = "/api/v1/applications/" + Service.encoded(name) + "/dormant";
-    if (look) {
-      main.service().post(path + "/look", null, JsonNode.class);
-    }
-    main.output()
-        .list(
-            main.service()
-                .list(path + (days == null ? "" : "?days=" + days), DormantView.class, limit),
-            "Of no account is it known that nobody has signed in for so long; where nobody ever did, days"
-                + " count from when the application was first asked.",
-            List.of(
-                column("ACCOUNT", DormantView::name),
-                column("PERSON", one -> Text.orDash(one.person())),
-                column("NAME", one -> Text.orDash(one.displayName())),
-                column(
-                    "LAST SIGN-IN",
-                    one -> one.signedInAt() == null ? "never" : Text.time(one.signedInAt())),
-                column("DAYS", DormantView::days),
-                column("SEATS", one -> String.join(", ", one.seats())),
-                column("STAYS AS IT IS", one -> one.exempt() == null ? "" : one.exempt())));
   }
 
   private void inspection(String name, InspectionView found) {

@@ -56,7 +56,7 @@ final class DeparturesCommand {
             List.of(
                 column("ID", DepartureView::id),
                 column("WHO", DepartureView::displayName),
-                column("WHAT", one -> one.closing() ? "closing" : "departure"),
+                column("WHAT", DepartureView::kind),
                 column("STATE", DepartureView::state),
                 column("LAST DAY", DepartureView::lastDay),
                 column("RECIPIENT", DepartureView::recipientName),
@@ -231,7 +231,7 @@ final class DeparturesCommand {
         () -> {
           out.line(
               "%s %d of %s: %s",
-              departure.closing() ? "Closing" : "Departure",
+              Text.begun(departure.kind()),
               departure.id(),
               departure.displayName(),
               departure.state());

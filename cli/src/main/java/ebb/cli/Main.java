@@ -45,6 +45,7 @@ public final class Main implements Runnable {
     COMMANDS.put("compare", CompareCommand.class);
     COMMANDS.put("emergency", EmergencyCommand.class);
     COMMANDS.put("suspensions", SuspensionsCommand.class);
+    COMMANDS.put("dormant", DormantCommand.class);
     COMMANDS.put("execution", ExecutionCommand.class);
     COMMANDS.put("units", UnitsCommand.class);
     COMMANDS.put("groups", GroupsCommand.class);

@@ -3,6 +3,7 @@ package ebb.cli;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.Locale;
 
 /** Values in words. */
 final class Text {
@@ -16,6 +17,11 @@ final class Text {
 
   static String orDash(Object value) {
     return value == null || value.toString().isEmpty() ? "-" : value.toString();
+  }
+
+  /** As a sentence begins. */
+  static String begun(String word) {
+    return word.substring(0, 1).toUpperCase(Locale.ROOT) + word.substring(1);
   }
 
   private Text() {}

@@ -8,6 +8,7 @@ import ebb.store.applications.Applications;
 import ebb.store.applications.Drifts;
 import ebb.store.applications.Groups;
 import ebb.store.applications.Holders;
+import ebb.store.applications.StillNeededs;
 import ebb.store.applications.SyncRuns;
 import ebb.store.applications.WaysFound;
 import ebb.store.changes.Attempts;
@@ -143,6 +144,11 @@ class StoreBeans {
   @Bean
   Suspensions suspensions() {
     return new Suspensions();
+  }
+
+  @Bean
+  StillNeededs stillNeededs() {
+    return new StillNeededs();
   }
 
   @Bean

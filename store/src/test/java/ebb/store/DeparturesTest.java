@@ -34,7 +34,7 @@ public class DeparturesTest {
         Departure.begun(
             1,
             new PersonId(7),
-            false,
+            Departure.Kind.DEPARTURE,
             LAST_DAY,
             LAST_DAY.plusDays(3),
             false,

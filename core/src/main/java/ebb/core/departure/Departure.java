@@ -8,7 +8,6 @@ import java.util.Locale;
 /**
  * The case that takes accounts of a person from use to removal.
  *
- * @param closing whether it is only about accounts the person lost the entitlement to
  * @param lastDay the last day of use
  * @param handOverFrom the day on which handing over begins
  * @param recipient who gets what the accounts own; null while nobody is named
@@ -20,7 +19,7 @@ import java.util.Locale;
 public record Departure(
     long id,
     PersonId person,
-    boolean closing,
+    Kind kind,
     State state,
     LocalDate lastDay,
     LocalDate handOverFrom,
@@ -32,9 +31,22 @@ public record Departure(
     Instant startedAt,
     Instant endedAt,
     long version) {
+  public enum Kind {
+    /** Of a person who leaves, with all they have. */
+    DEPARTURE,
+    /** Of an account its person lost the entitlement to. */
+    CLOSING,
+    /** Of an account that is off, and that an operator ordered to be removed. */
+    REMOVAL;
+
+    public String word() {
+      return name().toLowerCase(Locale.ROOT);
+    }
+  }
+
   public enum State {
     RUNNING,
-    /** The person came back or got the entitlement again before the end. */
+    /** The person came back, or is to have the account again, before the end. */
     TURNED_BACK,
     DONE;
 
@@ -47,7 +59,7 @@ public record Departure(
   public static Departure begun(
       long id,
       PersonId person,
-      boolean closing,
+      Kind kind,
       LocalDate lastDay,
       LocalDate handOverFrom,
       boolean asksReturn,
@@ -57,7 +69,7 @@ public record Departure(
     return new Departure(
         id,
         person,
-        closing,
+        kind,
         State.RUNNING,
         lastDay,
         handOverFrom,
@@ -106,7 +118,7 @@ public record Departure(
     return new Departure(
         id,
         person,
-        closing,
+        kind,
         state,
         lastDay,
         handOverFrom,

@@ -68,7 +68,7 @@ public final class DepartureSteps {
     var isOver = today.isAfter(departure.lastDay());
     return new DepartureStep(
         "last day",
-        isOver || departure.closing() ? State.DONE : State.AHEAD,
+        isOver || departure.kind() != Departure.Kind.DEPARTURE ? State.DONE : State.AHEAD,
         departure.lastDay(),
         departure.reason().startsWith(BY_DATE)
             ? isOver ? "It is over." : "Until then nothing changes."

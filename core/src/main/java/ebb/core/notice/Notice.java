@@ -32,6 +32,8 @@ public record Notice(
     RESET,
     /** To a sponsor: somebody's last day is near; asks whether it is to be later. */
     ENDING,
+    /** To the owner of an account, or to a manager: nobody signs in; asks whether it is needed. */
+    STILL_NEEDED,
     /** To a manager: somebody has left, and what happens now. */
     DEPARTURE_BEGUN,
     /** To a manager: nothing is left to be done for somebody who left. */
@@ -43,7 +45,7 @@ public record Notice(
 
     /** Whether it asks its reader for something, with a link that works once. */
     public boolean asks() {
-      return this == WELCOME || this == RESET || this == ENDING;
+      return this == WELCOME || this == RESET || this == ENDING || this == STILL_NEEDED;
     }
   }
 

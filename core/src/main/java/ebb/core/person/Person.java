@@ -15,6 +15,8 @@ import java.util.function.ToIntFunction;
 
 /** A human, guest or technical identity: what follows from all that the sources assert. */
 public record Person(PersonId id, SortedMap<String, Held> attributes) {
+  private static final String TECHNICAL = "technical";
+
   public Person {
     attributes = Collections.unmodifiableSortedMap(new TreeMap<>(attributes));
   }
@@ -68,6 +70,11 @@ public record Person(PersonId id, SortedMap<String, Held> attributes) {
   /** The person's own time zone, or the organisation's. */
   public ZoneId zone(ZoneId organisation) {
     return get(Attributes.TIMEZONE).map(ZoneId::of).orElse(organisation);
+  }
+
+  /** Whether it is no human being, but something that signs in. */
+  public boolean isTechnical() {
+    return get(Attributes.USER_TYPE).filter(TECHNICAL::equalsIgnoreCase).isPresent();
   }
 
   public Stage stage(Instant instant, ZoneId organisation) {

@@ -103,7 +103,7 @@ public class DepartureStepsTest {
     return Departure.begun(
         1,
         new PersonId(1),
-        false,
+        Departure.Kind.DEPARTURE,
         LAST_DAY,
         LAST_DAY.plusDays(procedure.handOverDays()),
         procedure.asksReturn(),

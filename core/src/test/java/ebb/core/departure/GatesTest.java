@@ -26,7 +26,7 @@ public class GatesTest {
       Departure.begun(
           1,
           new PersonId(1),
-          false,
+          Departure.Kind.DEPARTURE,
           TODAY.minusDays(3),
           TODAY,
           false,

@@ -4,6 +4,7 @@ import ebb.core.application.Level;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.departure.Departure;
+import ebb.core.departure.Departure.Kind;
 import ebb.core.departure.Departure.State;
 import ebb.core.execution.Result;
 import ebb.core.person.Attributes;
@@ -23,6 +24,7 @@ import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import org.hibernate.StatelessSession;
@@ -78,7 +80,7 @@ final class DepartureBook implements Aftermath {
 
   private void depart(
       StatelessSession session, Evaluated person, List<Departure> running, Instant at) {
-    var under = running.stream().filter(one -> !one.closing()).findFirst();
+    var under = running.stream().filter(one -> one.kind() == Kind.DEPARTURE).findFirst();
     if (under.isPresent()) {
       follow(session, person, under.get(), at);
       return;
@@ -104,7 +106,7 @@ final class DepartureBook implements Aftermath {
         Departure.begun(
             departures.number(session),
             person.subject().person().id(),
-            false,
+            Kind.DEPARTURE,
             lastDay,
             counted.plusDays(procedure.handOverDays()),
             procedure.asksReturn(),
@@ -169,7 +171,7 @@ final class DepartureBook implements Aftermath {
           Departure.begun(
               departures.number(session),
               person.subject().person().id(),
-              true,
+              Kind.CLOSING,
               clock.today(),
               clock.today().plusDays(procedure.handOverDays()),
               false,
@@ -182,7 +184,7 @@ final class DepartureBook implements Aftermath {
     }
   }
 
-  private void begin(
+  void begin(
       StatelessSession session,
       Departure departure,
       List<Account> affected,
@@ -204,8 +206,7 @@ final class DepartureBook implements Aftermath {
         at,
         Deed.of(
                 "ebb",
-                "began %s %d"
-                    .formatted(departure.closing() ? "closing" : "departure", departure.id()),
+                "began %s %d".formatted(departure.kind().word(), departure.id()),
                 departure.person())
             .because(departure.reason()));
   }
@@ -213,15 +214,19 @@ final class DepartureBook implements Aftermath {
   private void comeBack(
       StatelessSession session, Evaluated person, List<Departure> running, Instant at) {
     for (var departure : running) {
-      if (!departure.closing() || isEntitledAgain(session, person, departure)) {
+      if (departure.kind() == Kind.DEPARTURE || isWantedAgain(session, person, departure)) {
         end(session, departure, State.TURNED_BACK, at);
       }
     }
   }
 
-  private boolean isEntitledAgain(StatelessSession session, Evaluated person, Departure closing) {
-    return departures.accounts(session, closing.id()).stream()
-        .anyMatch(account -> person.desired().accounts().containsKey(account.application()));
+  /** What is removed by order may still be somebody's by rule, as long as it is to be off. */
+  private boolean isWantedAgain(StatelessSession session, Evaluated person, Departure departure) {
+    return departures.accounts(session, departure.id()).stream()
+        .map(part -> person.desired().accounts().get(part.application()))
+        .filter(Objects::nonNull)
+        .anyMatch(
+            desired -> departure.kind() == Kind.CLOSING || desired.level() != Level.SUSPENDED);
   }
 
   private void end(StatelessSession session, Departure departure, State how, Instant at) {
@@ -259,7 +264,7 @@ final class DepartureBook implements Aftermath {
     if (departure.state() == State.RUNNING
         && departures.accounts(session, id).stream().allMatch(part -> isOver(session, part))) {
       end(session, departure, State.DONE, at);
-      if (!departure.closing()) {
+      if (departure.kind() == Kind.DEPARTURE) {
         letters.done(session, departure, at);
       }
     }

@@ -1,22 +1,15 @@
 package ebb.service.departures;
 
 import ebb.api.ChangeSetView;
-import ebb.api.DepartureAccountView;
 import ebb.api.DepartureDates;
 import ebb.api.DepartureStart;
-import ebb.api.DepartureStepView;
 import ebb.api.DepartureView;
-import ebb.api.GateView;
 import ebb.api.Listing;
 import ebb.api.ReasonRequest;
 import ebb.api.RecipientRequest;
 import ebb.api.WaiverRequest;
-import ebb.core.application.Level;
 import ebb.core.departure.Departure;
-import ebb.core.departure.DepartureStep;
-import ebb.core.departure.DepartureSteps;
 import ebb.core.departure.Gate;
-import ebb.core.handover.Sheet;
 import ebb.core.operator.Act;
 import ebb.core.person.Attributes;
 import ebb.core.person.PersonId;
@@ -27,13 +20,10 @@ import ebb.service.changes.ChangeViews;
 import ebb.service.people.HandEdits;
 import ebb.service.reach.Reaches;
 import ebb.service.time.BusinessClock;
-import ebb.service.web.AccountViews;
 import ebb.service.web.Allowed;
 import ebb.service.web.Callers;
 import ebb.service.web.Requests;
 import ebb.store.Database;
-import ebb.store.applications.Account;
-import ebb.store.applications.Accounts;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.departures.Successors;
@@ -44,15 +34,8 @@ import ebb.store.people.StoredPerson;
 import java.net.URI;
 import java.security.Principal;
 import java.time.LocalDate;
-import java.util.Comparator;
-import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
-import java.util.TreeMap;
 import java.util.function.UnaryOperator;
-import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 import org.hibernate.StatelessSession;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -71,9 +54,9 @@ class DepartureController {
   private final Database database;
   private final BusinessClock clock;
   private final Departures departures;
-  private final Accounts accounts;
   private final People people;
   private final GateKeeper gates;
+  private final DepartureViews views;
   private final Successors successors;
   private final HandEdits edits;
   private final ChangeViews sets;
@@ -84,9 +67,9 @@ class DepartureController {
       Database database,
       BusinessClock clock,
       Departures departures,
-      Accounts accounts,
       People people,
       GateKeeper gates,
+      DepartureViews views,
       Successors successors,
       HandEdits edits,
       ChangeViews sets,
@@ -96,9 +79,9 @@ class DepartureController {
     this.database = database;
     this.clock = clock;
     this.departures = departures;
-    this.accounts = accounts;
     this.people = people;
     this.gates = gates;
+    this.views = views;
     this.successors = successors;
     this.edits = edits;
     this.sets = sets;
@@ -126,14 +109,14 @@ class DepartureController {
                     Callers.of(principal).reach(),
                     Requests.cursor(cursor),
                     Requests.limit(limit)),
-                departure -> view(session, departure)));
+                departure -> views.view(session, departure)));
   }
 
   @Allowed(Act.SEE)
   @GetMapping("/{id}")
   ResponseEntity<DepartureView> show(@PathVariable long id, Principal principal) {
     reaches.requireDeparture(principal, id);
-    var view = database.read(session -> view(session, get(session, id)));
+    var view = database.read(session -> views.view(session, get(session, id)));
     return Requests.tagged(view.version(), view);
   }
 
@@ -435,136 +418,6 @@ class DepartureController {
             () ->
                 Refusal.notFound(
                     "account of this departure", id, "See: ebb departures show " + departure));
-  }
-
-  private DepartureView view(StatelessSession session, Departure departure) {
-    var names =
-        people.displayNames(
-            session,
-            departure.recipient() == null
-                ? Set.of(departure.person())
-                : Set.of(departure.person(), departure.recipient()));
-    var parts = departures.accounts(session, departure.id());
-    var isRunning = departure.state() == Departure.State.RUNNING;
-    var cases =
-        parts.stream()
-            .map(part -> gates.caseOf(session, departure, part))
-            .map(
-                account ->
-                    new DepartureSteps.Part(
-                        account, isRunning ? gates.gates(session, departure, account) : List.of()))
-            .toList();
-    return new DepartureView(
-        departure.id(),
-        departure.version(),
-        departure.person().value(),
-        names.get(departure.person()),
-        departure.closing(),
-        departure.state().word(),
-        departure.lastDay(),
-        departure.handOverFrom(),
-        departure.recipient() == null ? null : departure.recipient().value(),
-        departure.recipient() == null ? null : names.get(departure.recipient()),
-        departure.reason(),
-        departure.paused(),
-        departure.asksReturn(),
-        departure.notReturning(),
-        isRunning ? turnsBackUntil(cases) : null,
-        departure.startedAt(),
-        departure.endedAt(),
-        isRunning
-            ? DepartureSteps.of(departure, cases, clock.today()).stream()
-                .map(DepartureController::view)
-                .toList()
-            : List.of(),
-        IntStream.range(0, parts.size())
-            .mapToObj(i -> view(session, departure, parts.get(i), cases.get(i)))
-            .toList());
-  }
-
-  /** The day from which the first account may be gone; null once one is. */
-  private static LocalDate turnsBackUntil(List<DepartureSteps.Part> cases) {
-    return cases.stream().anyMatch(part -> part.account().level() == Level.GONE)
-        ? null
-        : cases.stream()
-            .filter(part -> !part.account().stays())
-            .map(part -> part.account().deleteFrom())
-            .min(Comparator.naturalOrder())
-            .orElse(null);
-  }
-
-  private static DepartureStepView view(DepartureStep step) {
-    return new DepartureStepView(step.name(), step.state().word(), step.day(), step.words());
-  }
-
-  private DepartureAccountView view(
-      StatelessSession session,
-      Departure departure,
-      DepartureAccount part,
-      DepartureSteps.Part found) {
-    var account = accounts.get(session, part.account()).orElseThrow();
-    var isOver =
-        departure.state() != Departure.State.RUNNING
-            || account.level() == Level.GONE
-            || part.stays();
-    List<Gate> all = isOver ? List.of() : found.gates();
-    return new DepartureAccountView(
-        part.id(),
-        part.application(),
-        AccountViews.name(account),
-        account.level().word(),
-        part.deleteFrom(),
-        sheet(part.sheet()),
-        part.handover().name().toLowerCase(Locale.ROOT),
-        part.provenAt(),
-        all.stream().map(DepartureController::view).toList(),
-        part.stays() ? "nothing: it stays suspended" : next(account, all, isOver));
-  }
-
-  private static String next(Account account, List<Gate> gates, boolean isOver) {
-    if (isOver) {
-      return account.level() == Level.GONE ? "nothing: the account is gone" : "nothing";
-    }
-    return gates.stream()
-        .filter(gate -> !gate.isOpen())
-        .findFirst()
-        .map(gate -> gate.why() + " " + gate.remedy())
-        .orElse("deletion, at any moment");
-  }
-
-  private static Map<String, String> sheet(Sheet sheet) {
-    return sheet == null
-        ? null
-        : sheet.lines().entrySet().stream()
-            .collect(
-                Collectors.toMap(
-                    Map.Entry::getKey,
-                    line ->
-                        "%d, %d bytes%s"
-                            .formatted(
-                                line.getValue().count(),
-                                line.getValue().bytes(),
-                                cannotBeHandedOver(line.getValue())),
-                    (one, _) -> one,
-                    TreeMap::new));
-  }
-
-  private static String cannotBeHandedOver(Sheet.Line line) {
-    if (line.uncovered() == 0) {
-      return "";
-    }
-    return line.canBeHandedOver()
-        ? ", %d of them cannot be handed over".formatted(line.uncovered())
-        : ", cannot be handed over";
-  }
-
-  private static GateView view(Gate gate) {
-    return new GateView(
-        gate.name(),
-        gate.state().name().toLowerCase(Locale.ROOT).replace('_', ' '),
-        gate.why(),
-        gate.remedy(),
-        gate.needsSomebody());
   }
 
   private static Problem cannotBeWaived(Gate gate) {

@@ -73,7 +73,7 @@ final class DepartureLetters implements Telling {
   public String letter(StatelessSession session, Notice notice, StoredPerson person) {
     var running =
         departures.running(session, notice.person()).stream()
-            .filter(departure -> !departure.closing())
+            .filter(departure -> departure.kind() == Departure.Kind.DEPARTURE)
             .findFirst();
     return notice.kind() == Notice.Kind.DEPARTURE_DONE || running.isEmpty()
         ? """

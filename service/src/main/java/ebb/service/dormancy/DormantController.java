@@ -7,6 +7,7 @@ import ebb.core.application.Activity.Use;
 import ebb.core.application.Application;
 import ebb.core.application.Part;
 import ebb.core.application.Unreachable;
+import ebb.core.dormancy.StillNeeded;
 import ebb.core.operator.Act;
 import ebb.core.person.Attributes;
 import ebb.core.person.PersonId;
@@ -28,10 +29,12 @@ import ebb.store.applications.AccountUses.Idle;
 import ebb.store.applications.AccountUses.Mark;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
+import ebb.store.applications.StillNeededs;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import java.security.Principal;
 import java.time.Duration;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -58,6 +61,7 @@ class DormantController {
   private final AccountUses uses;
   private final People people;
   private final UseWatch watch;
+  private final StillNeededs asked;
   private final Reaches reaches;
 
   DormantController(
@@ -69,6 +73,7 @@ class DormantController {
       AccountUses uses,
       People people,
       UseWatch watch,
+      StillNeededs asked,
       Reaches reaches) {
     this.database = database;
     this.clock = clock;
@@ -78,6 +83,7 @@ class DormantController {
     this.uses = uses;
     this.people = people;
     this.watch = watch;
+    this.asked = asked;
     this.reaches = reaches;
   }
 
@@ -108,9 +114,16 @@ class DormantController {
                       .map(Account::person)
                       .filter(Objects::nonNull)
                       .collect(Collectors.toSet()));
+          var said = asked.of(session, found.keySet());
           return new Listing<>(
               page.items().stream()
-                  .map(idle -> view(idle, found.get(idle.account()), known))
+                  .map(
+                      idle ->
+                          view(
+                              idle,
+                              found.get(idle.account()),
+                              known,
+                              words(said.get(idle.account()), application)))
                   .toList(),
               page.next(),
               uses.countIdle(session, name, since, reach),
@@ -118,7 +131,8 @@ class DormantController {
         });
   }
 
-  private DormantView view(Idle idle, Account account, Map<PersonId, StoredPerson> known) {
+  private DormantView view(
+      Idle idle, Account account, Map<PersonId, StoredPerson> known, String stillNeeded) {
     var person = account.person() == null ? null : known.get(account.person());
     return new DormantView(
         account.id(),
@@ -130,24 +144,36 @@ class DormantController {
         idle.usedAt(),
         Duration.between(idle.since(), clock.instant()).toDays(),
         account.observed().seats(),
-        exempt(account, person),
+        Exempt.why(account, person),
+        stillNeeded,
         idle.askedAt());
   }
 
-  private static String exempt(Account account, StoredPerson person) {
-    if (account.leftAlone() != null) {
-      return "left as it is: " + account.leftAlone().why();
+  /** Null if nobody was asked. */
+  private String words(StillNeeded one, Application application) {
+    if (one == null) {
+      return null;
     }
-    if (person == null) {
-      return "nobody's: say whose it is, or that it is technical";
-    }
-    return person
-            .person()
-            .get(Attributes.USER_TYPE)
-            .filter("technical"::equalsIgnoreCase)
-            .isPresent()
-        ? "a technical identity"
-        : null;
+    return switch (one.answer()) {
+      case OPEN ->
+          "asked on %s; an answer is due by %s"
+              .formatted(LocalDate.ofInstant(one.askedAt(), clock.zone()), one.until());
+      case NEEDED ->
+          isNeeded(one, application)
+              ? "still needed, said %s on %s".formatted(one.askedOf(), day(one))
+              : null;
+      case NOT_NEEDED, GIVEN_UP -> "not needed any more, said %s".formatted(one.askedOf());
+      case SILENT -> "%s did not answer by %s".formatted(one.askedOf(), one.until());
+      case SETTLED -> null;
+    };
+  }
+
+  private boolean isNeeded(StillNeeded one, Application application) {
+    return one.isNeeded(clock.instant(), Duration.ofDays(days(application, null)));
+  }
+
+  private LocalDate day(StillNeeded one) {
+    return LocalDate.ofInstant(one.answeredAt(), clock.zone());
   }
 
   /** Has the application asked anew who uses it. */

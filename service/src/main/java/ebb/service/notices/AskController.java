@@ -37,7 +37,8 @@ class AskController {
       border-top:.35rem solid #1c6b6a;background:light-dark(#fffdf8,#1a2b2a)}h1{font-size:1.3rem;margin:0 0 1rem}label{display:block;\
       margin:1rem 0 .25rem}input{font:inherit;width:100%;box-sizing:border-box;padding:.5rem;border:1px solid #6f7f7c;background:transparent;\
       color:inherit}button{font:inherit;margin-top:1.5rem;padding:.6rem 1.2rem;border:0;background:#1c6b6a;color:#fff}\
-      :focus-visible{outline:3px solid #c4692f;outline-offset:2px}.why{border-left:.25rem solid #c4692f;padding-left:.75rem}""";
+      fieldset{border:0;border-top:1px solid #6f7f7c;margin:1rem 0 0;padding:.5rem 0 0}legend{font-weight:600;padding-right:.5rem}.tick{margin:.25rem 0}\
+      .tick input{width:auto;margin-right:.5rem}:focus-visible{outline:3px solid #c4692f;outline-offset:2px}.why{border-left:.25rem solid #c4692f;padding-left:.75rem}""";
 
   private final Database database;
   private final BusinessClock clock;

@@ -3,6 +3,7 @@ package ebb.service.notices;
 import ebb.core.notice.Ask;
 import ebb.core.notice.Notice;
 import ebb.store.people.StoredPerson;
+import java.time.Duration;
 import java.util.Map;
 import java.util.Set;
 import org.springframework.http.HttpStatus;
@@ -15,6 +16,11 @@ public interface Asking {
    * @param link works once
    */
   String letter(Notice notice, StoredPerson person, String link);
+
+  /** For how long its link works: a person who starts on Monday may read it on Sunday. */
+  default Duration openFor() {
+    return Duration.ofDays(7);
+  }
 
   /** The page of an ask that is open. */
   Page show(Ask ask, StoredPerson person);

@@ -41,9 +41,6 @@ final class Outbox {
   private static final Duration FIRST_DELAY = Duration.ofSeconds(2);
   private static final Duration LONGEST_DELAY = Duration.ofMinutes(15);
 
-  /** A week: a person who starts on Monday may read it on Sunday. */
-  private static final Duration ASK_OPEN = Duration.ofDays(7);
-
   private static final int TOKEN_BYTES = 24;
   private static final int AT_ONCE = 50;
 
@@ -183,7 +180,7 @@ final class Outbox {
         notice.id(),
         notice.person(),
         notice.kind(),
-        clock.instant().plus(ASK_OPEN),
+        clock.instant().plus(askings.get(notice.kind()).openFor()),
         null,
         0);
   }

@@ -9,7 +9,6 @@ import ebb.core.change.ChangeSet;
 import ebb.core.change.Input;
 import ebb.core.change.Needs.Draft;
 import ebb.core.operator.Caller;
-import ebb.core.person.Attributes;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
 import ebb.core.person.Suspension;
@@ -45,7 +44,6 @@ final class SuspensionDesk {
   private static final String CHANGES = "changes";
   private static final String ALREADY_SO = "already so";
   private static final String NOT_ALLOWED = "not allowed";
-  private static final String TECHNICAL = "technical";
 
   private final Database database;
   private final BusinessClock clock;
@@ -265,9 +263,7 @@ final class SuspensionDesk {
     if (named.person().stage() == Stage.DEPARTED) {
       return "They have departed: their accounts go by their departure.";
     }
-    var isTechnical =
-        person.get(Attributes.USER_TYPE).filter(TECHNICAL::equalsIgnoreCase).isPresent();
-    return isTechnical && !isAlone
+    return person.isTechnical() && !isAlone
         ? "A technical identity: what depends on it stops, so suspend it by itself."
         : null;
   }

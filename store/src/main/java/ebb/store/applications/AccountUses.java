@@ -5,8 +5,10 @@ import ebb.core.operator.Reach;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
 /**
@@ -45,6 +47,15 @@ public final class AccountUses {
         .setParameter("after", after)
         .setMaxResults(limit)
         .list();
+  }
+
+  /** When their owners signed in last, where that is known. */
+  public Map<Long, Instant> signedInAt(StatelessSession session, Collection<Long> accounts) {
+    return accounts.isEmpty()
+        ? Map.of()
+        : session.getMultiple(AccountUseEntity.class, List.copyOf(accounts)).stream()
+            .filter(row -> row != null && row.signedInAt != null)
+            .collect(Collectors.toMap(row -> row.accountId, row -> row.signedInAt));
   }
 
   /** Keeps what an application said of accounts. */

@@ -194,6 +194,30 @@ public final class Accounts {
         rows.size() > limit ? shown.getLast().id.toString() : null);
   }
 
+  /** Suspended accounts of an application in the order of their numbers, after the one given. */
+  public Page<Account> suspended(
+      StatelessSession session, String application, Reach reach, Long after, int limit) {
+    var within = ReachClause.on("personId", reach);
+    var rows =
+        within
+            .fill(
+                session
+                    .createSelectionQuery(
+                        "from AccountEntity where application = :application"
+                            + " and level = 'SUSPENDED' and id > :after"
+                            + within.within()
+                            + " order by id",
+                        AccountEntity.class)
+                    .setParameter("application", application)
+                    .setParameter("after", after == null ? 0L : after)
+                    .setMaxResults(limit + 1))
+            .list();
+    var shown = rows.subList(0, Math.min(limit, rows.size()));
+    return new Page<>(
+        shown.stream().map(Accounts::account).toList(),
+        rows.size() > limit ? shown.getLast().id.toString() : null);
+  }
+
   /**
    * How many accounts of a kind are found, counted no further than a limit.
    *

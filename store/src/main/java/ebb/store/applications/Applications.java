@@ -21,7 +21,8 @@ public final class Applications {
           AccountGroupEntity.class,
           WayLookEntity.class,
           WayInEntity.class,
-          AccountUseEntity.class);
+          AccountUseEntity.class,
+          StillNeededEntity.class);
 
   public Optional<Application> get(StatelessSession session, String name) {
     return Optional.ofNullable(session.get(ApplicationEntity.class, name))

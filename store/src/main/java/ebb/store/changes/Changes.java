@@ -11,6 +11,7 @@ import ebb.core.guard.Taken;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.store.Among;
 import ebb.store.Edits;
 import ebb.store.Json;
 import ebb.store.Numbers;
@@ -20,6 +21,7 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Types;
 import java.time.Instant;
+import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -32,6 +34,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
+import java.util.TreeMap;
 import org.hibernate.StatelessSession;
 
 /** Changes, what they need first, and the queue they form once released. */
@@ -283,6 +286,38 @@ public final class Changes {
         .map(ChangeMapper::change)
         .sorted(Comparator.comparing((Change change) -> change.seenAt()).thenComparing(Change::id))
         .toList();
+  }
+
+  /**
+   * Since when accounts of people are off, as they were switched off here and not on again.
+   *
+   * @return by account; those of which it is not known are not in it
+   */
+  public Map<Long, Instant> offSince(StatelessSession session, Collection<PersonId> people) {
+    var last = new TreeMap<Long, Long>();
+    var since = new HashMap<Long, Instant>();
+    Among.each(
+        session,
+        "select account_id, id, kind, seen_at from change where person_id in (%s)"
+            + " and account_id is not null and state in ('SEEN', 'ACCEPTED')"
+            + " and kind in ('CREATE', 'OPEN', 'RETURN', 'SUSPEND', 'CLOSE')",
+        people.stream().map(PersonId::value).distinct().toList(),
+        row -> {
+          var account = row.getLong(1);
+          if (row.getLong(2) > last.getOrDefault(account, 0L)) {
+            last.put(account, row.getLong(2));
+            if (isSwitchingOff(row.getString(3))) {
+              since.put(account, row.getObject(4, OffsetDateTime.class).toInstant());
+            } else {
+              since.remove(account);
+            }
+          }
+        });
+    return since;
+  }
+
+  private static boolean isSwitchingOff(String kind) {
+    return kind.equals(ChangeKind.SUSPEND.name()) || kind.equals(ChangeKind.CLOSE.name());
   }
 
   /** Newest first. */

@@ -15,7 +15,7 @@ class DepartureEntity {
   @Column(name = "person_id")
   long personId;
 
-  boolean closing;
+  String kind;
   String state;
 
   @Column(name = "last_day")

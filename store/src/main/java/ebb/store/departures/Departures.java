@@ -8,13 +8,16 @@ import ebb.core.handover.Sheet;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.store.Among;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.hibernate.StatelessSession;
 import tools.jackson.core.type.TypeReference;
@@ -128,6 +131,18 @@ public final class Departures {
         .setMaxResults(1)
         .uniqueResultOptional()
         .map(Departures::account);
+  }
+
+  /** The departures under way to which accounts belong, by account. */
+  public Map<Long, Long> underWay(StatelessSession session, Collection<Long> accounts) {
+    var found = new HashMap<Long, Long>();
+    Among.each(
+        session,
+        "select a.account_id, d.id from departure_account a join departure d"
+            + " on d.id = a.departure_id and d.state = 'RUNNING' where a.account_id in (%s)",
+        accounts,
+        row -> found.put(row.getLong(1), row.getLong(2)));
+    return found;
   }
 
   /** How many departures are under way. */
@@ -245,7 +260,7 @@ public final class Departures {
     return new Departure(
         row.id,
         new PersonId(row.personId),
-        row.closing,
+        Departure.Kind.valueOf(row.kind),
         Departure.State.valueOf(row.state),
         row.lastDay,
         row.handOverFrom,
@@ -263,7 +278,7 @@ public final class Departures {
     var row = new DepartureEntity();
     row.id = departure.id();
     row.personId = departure.person().value();
-    row.closing = departure.closing();
+    row.kind = departure.kind().name();
     row.state = departure.state().name();
     row.lastDay = departure.lastDay();
     row.handOverFrom = departure.handOverFrom();

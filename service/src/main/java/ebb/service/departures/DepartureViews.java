@@ -1,0 +1,183 @@
+package ebb.service.departures;
+
+import ebb.api.DepartureAccountView;
+import ebb.api.DepartureStepView;
+import ebb.api.DepartureView;
+import ebb.api.GateView;
+import ebb.core.application.Level;
+import ebb.core.departure.Departure;
+import ebb.core.departure.DepartureStep;
+import ebb.core.departure.DepartureSteps;
+import ebb.core.departure.Gate;
+import ebb.core.handover.Sheet;
+import ebb.service.time.BusinessClock;
+import ebb.service.web.AccountViews;
+import ebb.store.applications.Account;
+import ebb.store.applications.Accounts;
+import ebb.store.departures.DepartureAccount;
+import ebb.store.departures.Departures;
+import ebb.store.people.People;
+import java.time.LocalDate;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.hibernate.StatelessSession;
+import org.springframework.stereotype.Component;
+
+/** Departures as they are shown, with what their gates say at that moment. */
+@Component
+final class DepartureViews {
+  private final BusinessClock clock;
+  private final Departures departures;
+  private final Accounts accounts;
+  private final People people;
+  private final GateKeeper gates;
+
+  DepartureViews(
+      BusinessClock clock,
+      Departures departures,
+      Accounts accounts,
+      People people,
+      GateKeeper gates) {
+    this.clock = clock;
+    this.departures = departures;
+    this.accounts = accounts;
+    this.people = people;
+    this.gates = gates;
+  }
+
+  DepartureView view(StatelessSession session, Departure departure) {
+    var names =
+        people.displayNames(
+            session,
+            departure.recipient() == null
+                ? Set.of(departure.person())
+                : Set.of(departure.person(), departure.recipient()));
+    var parts = departures.accounts(session, departure.id());
+    var isRunning = departure.state() == Departure.State.RUNNING;
+    var cases =
+        parts.stream()
+            .map(part -> gates.caseOf(session, departure, part))
+            .map(
+                account ->
+                    new DepartureSteps.Part(
+                        account, isRunning ? gates.gates(session, departure, account) : List.of()))
+            .toList();
+    return new DepartureView(
+        departure.id(),
+        departure.version(),
+        departure.person().value(),
+        names.get(departure.person()),
+        departure.kind().word(),
+        departure.state().word(),
+        departure.lastDay(),
+        departure.handOverFrom(),
+        departure.recipient() == null ? null : departure.recipient().value(),
+        departure.recipient() == null ? null : names.get(departure.recipient()),
+        departure.reason(),
+        departure.paused(),
+        departure.asksReturn(),
+        departure.notReturning(),
+        isRunning ? turnsBackUntil(cases) : null,
+        departure.startedAt(),
+        departure.endedAt(),
+        isRunning
+            ? DepartureSteps.of(departure, cases, clock.today()).stream()
+                .map(DepartureViews::view)
+                .toList()
+            : List.of(),
+        IntStream.range(0, parts.size())
+            .mapToObj(i -> view(session, departure, parts.get(i), cases.get(i)))
+            .toList());
+  }
+
+  /** The day from which the first account may be gone; null once one is. */
+  private static LocalDate turnsBackUntil(List<DepartureSteps.Part> cases) {
+    return cases.stream().anyMatch(part -> part.account().level() == Level.GONE)
+        ? null
+        : cases.stream()
+            .filter(part -> !part.account().stays())
+            .map(part -> part.account().deleteFrom())
+            .min(Comparator.naturalOrder())
+            .orElse(null);
+  }
+
+  private static DepartureStepView view(DepartureStep step) {
+    return new DepartureStepView(step.name(), step.state().word(), step.day(), step.words());
+  }
+
+  private DepartureAccountView view(
+      StatelessSession session,
+      Departure departure,
+      DepartureAccount part,
+      DepartureSteps.Part found) {
+    var account = accounts.get(session, part.account()).orElseThrow();
+    var isOver =
+        departure.state() != Departure.State.RUNNING
+            || account.level() == Level.GONE
+            || part.stays();
+    List<Gate> all = isOver ? List.of() : found.gates();
+    return new DepartureAccountView(
+        part.id(),
+        part.application(),
+        AccountViews.name(account),
+        account.level().word(),
+        part.deleteFrom(),
+        sheet(part.sheet()),
+        part.handover().name().toLowerCase(Locale.ROOT),
+        part.provenAt(),
+        all.stream().map(DepartureViews::view).toList(),
+        part.stays() ? "nothing: it stays suspended" : next(account, all, isOver));
+  }
+
+  private static String next(Account account, List<Gate> gates, boolean isOver) {
+    if (isOver) {
+      return account.level() == Level.GONE ? "nothing: the account is gone" : "nothing";
+    }
+    return gates.stream()
+        .filter(gate -> !gate.isOpen())
+        .findFirst()
+        .map(gate -> gate.why() + " " + gate.remedy())
+        .orElse("deletion, at any moment");
+  }
+
+  private static Map<String, String> sheet(Sheet sheet) {
+    return sheet == null
+        ? null
+        : sheet.lines().entrySet().stream()
+            .collect(
+                Collectors.toMap(
+                    Map.Entry::getKey,
+                    line ->
+                        "%d, %d bytes%s"
+                            .formatted(
+                                line.getValue().count(),
+                                line.getValue().bytes(),
+                                cannotBeHandedOver(line.getValue())),
+                    (one, _) -> one,
+                    TreeMap::new));
+  }
+
+  private static String cannotBeHandedOver(Sheet.Line line) {
+    if (line.uncovered() == 0) {
+      return "";
+    }
+    return line.canBeHandedOver()
+        ? ", %d of them cannot be handed over".formatted(line.uncovered())
+        : ", cannot be handed over";
+  }
+
+  private static GateView view(Gate gate) {
+    return new GateView(
+        gate.name(),
+        gate.state().name().toLowerCase(Locale.ROOT).replace('_', ' '),
+        gate.why(),
+        gate.remedy(),
+        gate.needsSomebody());
+  }
+}
