@@ -53,7 +53,7 @@ const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter(
           <td v-if="state === 'running'"><StepLine :steps="one.steps" short /></td>
           <td v-if="state === 'running'" class="next" :class="{ signal: waits(one) }"><div class="brief" :title="next(one)">{{ next(one) }}</div></td>
           <td><bdi v-if="one.recipientName">{{ one.recipientName }}</bdi><span v-else-if="state === 'running'" class="signal">nobody yet</span></td>
-          <td>{{ state === 'running' ? day(earliest(one)) : day(one.endedAt?.slice(0, 10)) }}</td>
+          <td>{{ state === 'running' ? day(one.turnsBackUntil ?? earliest(one)) : day(one.endedAt?.slice(0, 10)) }}</td>
         </tr>
       </tbody>
     </table>

@@ -8,6 +8,7 @@ import java.util.Map;
 /**
  * One account of a departure.
  *
+ * @param restorableUntil the last day on which it can be restored; null while a gate was never open
  * @param sheet kind to what is owned of it, in words
  */
 public record DepartureAccountView(
@@ -20,4 +21,5 @@ public record DepartureAccountView(
     String handover,
     Instant provenAt,
     List<GateView> gates,
-    String next) {}
+    String next,
+    LocalDate restorableUntil) {}

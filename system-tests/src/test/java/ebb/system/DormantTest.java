@@ -70,7 +70,9 @@ public class DormantTest extends InTheBrowser {
   public void theyAreListedWholeAndDatedAndSuspendedThereInTwoActs() throws Exception {
     var rest = new Rest(stage.url(), stage.token());
     var settings = (ObjectNode) rest.get("/api/v1/applications/mail-house").body().path("settings");
-    var body = "{\"kind\":\"scim\",\"settings\":%s}".formatted(settings.put("dormantAfter", "90"));
+    var body =
+        "{\"kind\":\"scim\",\"settings\":%s}"
+            .formatted(settings.put("dormantAfter", "90").put("restoreDays", "5"));
     assertThat(rest.json("PUT", "/api/v1/applications/mail-house", body).status()).isEqualTo(200);
     waitUntil(
         "asked",
@@ -146,16 +148,32 @@ public class DormantTest extends InTheBrowser {
     assertThat(page.locator("main"))
         .containsText("The removal of 2 accounts has begun.", PATIENTLY);
 
-    waitUntil("gone", () -> isGone(0) && isGone(6));
+    waitUntil("restorable", () -> running().contains("It can be restored until"));
+    client.done("clock", "--days=2");
+    page.navigate("/now");
+    assertThat(page.locator("main"))
+        .containsText("can be restored; after that it is gone for good", PATIENTLY);
+    client.done("suspensions", "end", person(0), "--release");
+    waitUntil("restored, with all it had", () -> isUsable(0));
+    client.done("clock", "--days=3");
+    client.settle();
+    assertThat(isGone(6)).as("its last day").isFalse();
+    client.done("clock", "--days=1");
+    waitUntil("gone", () -> isGone(6));
     client.done("clock", "--days=1");
     client.done("applications", "sync", "mail-house");
     client.settle();
+    assertThat(isUsable(0)).isTrue();
     assertThat(isGone(6)).as("what was removed is not made again").isTrue();
     assertThat(isGone(5)).as("a hold is in force").isFalse();
     assertThat(client.json("people", "show", person(6)).toString())
         .as("there, and nowhere else")
         .containsPattern("\"application\":\"directory\",\"level\":\"active\"");
     assertThat(acts).as("asked, and removed").isEqualTo(2);
+  }
+
+  private String running() {
+    return client.done("departures", "list", "--state=running", "-o", "json");
   }
 
   private void submit() {

@@ -22,7 +22,8 @@ import java.util.Map;
  * @param problem why the handover or the stock-taking failed; null otherwise
  * @param waivers gate to the reason given
  * @param waysIn what its application says is still open: off, still open, being asked, not known
- * @param stays whether it is to stay suspended for good, as its application's policy says
+ * @param stays whether it stays suspended for good, and nothing is left to do
+ * @param restorableUntil the last day on which it can be restored; null while a gate was never open
  */
 public record AccountCase(
     String application,
@@ -39,7 +40,9 @@ public record AccountCase(
     Map<String, String> waivers,
     LocalDate deleteFrom,
     String waysIn,
-    boolean stays) {
+    boolean stays,
+    Removal removal,
+    LocalDate restorableUntil) {
   public enum Handover {
     NONE,
     RUNNING,

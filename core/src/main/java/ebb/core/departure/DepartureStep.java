@@ -6,7 +6,8 @@ import java.util.Locale;
 /**
  * A step of a departure, for all its accounts together.
  *
- * @param name stable: last day, off, ways in, return, stock, handover, references, waiting, removal
+ * @param name stable: last day, off, ways in, return, stock, handover, references, waiting,
+ *     restore, removal
  * @param day when it is due, or was; null where it comes as soon as it can
  * @param words what was done, or what it waits for
  */

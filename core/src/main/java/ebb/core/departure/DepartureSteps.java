@@ -4,9 +4,11 @@ import ebb.core.application.Level;
 import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.DepartureStep.State;
 import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -60,6 +62,9 @@ public final class DepartureSteps {
     steps.add(by("references", Set.of("references"), null, "Nothing refers to them any more."));
     steps.add(
         by("waiting", Set.of("waiting"), lastOf(AccountCase::deleteFrom), "The wait is over."));
+    if (parts.stream().anyMatch(DepartureSteps::isRestorable)) {
+      steps.add(restoring());
+    }
     steps.add(removal());
     return steps;
   }
@@ -140,6 +145,37 @@ public final class DepartureSteps {
         .flatMap(part -> part.gates().stream())
         .filter(gate -> names.contains(gate.name()) && !gate.isOpen())
         .toList();
+  }
+
+  private static boolean isRestorable(Part part) {
+    return part.account().restorableUntil() != null
+        || (part.account().removal().restoreDays() > 0 && !part.isOver());
+  }
+
+  private DepartureStep restoring() {
+    var waiting = open.stream().map(Part::account).filter(one -> one.restorableUntil() == null);
+    var days = waiting.mapToInt(one -> one.removal().restoreDays()).max().orElse(0);
+    var until =
+        parts.stream()
+            .map(part -> part.account().restorableUntil())
+            .filter(Objects::nonNull)
+            .max(Comparator.naturalOrder())
+            .orElse(null);
+    if (open.isEmpty() || (days == 0 && today.isAfter(until))) {
+      return new DepartureStep("restore", State.DONE, until, "Nobody asked for it back.");
+    }
+    return until == null
+        ? new DepartureStep(
+            "restore",
+            State.AHEAD,
+            null,
+            "After that it can be restored for %d days.".formatted(days))
+        : new DepartureStep(
+            "restore",
+            State.UNDER_WAY,
+            until,
+            "It can be restored until %s, for %d days more."
+                .formatted(until, Math.max(0, ChronoUnit.DAYS.between(today, until))));
   }
 
   private DepartureStep removal() {

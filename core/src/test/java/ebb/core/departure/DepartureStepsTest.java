@@ -142,6 +142,8 @@ public class DepartureStepsTest {
         waivers,
         LAST_DAY.plusDays(30),
         "off",
-        stays);
+        stays,
+        Removal.AT_ONCE,
+        null);
   }
 }

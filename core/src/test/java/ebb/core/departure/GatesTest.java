@@ -144,7 +144,9 @@ public class GatesTest {
               Map.of(),
               from,
               "off",
-              false);
+              false,
+              Removal.AT_ONCE,
+              null);
 
       var open = gates(account, hold).stream().allMatch(Gate::isOpen);
 
@@ -194,7 +196,9 @@ public class GatesTest {
         waivers,
         TODAY,
         "off",
-        false);
+        false,
+        Removal.AT_ONCE,
+        null);
   }
 
   private static AccountCase silent(Map<String, String> waivers) {
@@ -213,7 +217,9 @@ public class GatesTest {
         waivers,
         TODAY,
         "off",
-        false);
+        false,
+        Removal.AT_ONCE,
+        null);
   }
 
   private static AccountCase with(AccountCase account, Map<String, String> waivers, Level level) {
@@ -232,7 +238,9 @@ public class GatesTest {
         waivers,
         TODAY,
         "off",
-        false);
+        false,
+        Removal.AT_ONCE,
+        null);
   }
 
   private static Problem problem() {

@@ -33,6 +33,9 @@ public final class SettingsCheck {
 
   public static final String KEEP = "keep";
 
+  /** Days for which an account that is to be deleted can still be restored. */
+  public static final String RESTORE_DAYS = "restoreDays";
+
   /**
    * Days without a sign-in after which an account is dormant; it is asked only where it is said.
    */
@@ -56,6 +59,7 @@ public final class SettingsCheck {
           "ownsNothing",
           DRIFT,
           REMOVAL,
+          RESTORE_DAYS,
           DORMANT_AFTER,
           SYNC_EVERY,
           Seated.SETTING);
@@ -113,6 +117,7 @@ public final class SettingsCheck {
     number("port", "\\d{1,5}");
     number("settles", "\\d{1,5}");
     number(SYNC_EVERY, "[1-9]\\d{0,4}");
+    number(RESTORE_DAYS, "\\d{1,3}");
     number(DORMANT_AFTER, "[1-9]\\d{0,3}");
     number("patience", "\\d{1,4}");
     number("callsAtOnce", "[1-9]\\d?");

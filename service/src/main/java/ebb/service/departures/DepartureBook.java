@@ -285,11 +285,11 @@ final class DepartureBook implements Aftermath {
     if (account.isEmpty()) {
       return Optional.of("no departure of this account is under way");
     }
-    var shut = gates.firstShut(session, account.get());
-    if (shut.isPresent()) {
+    var why = gates.againstDeletion(session, account.get());
+    if (why.isPresent()) {
       departures.updateAccount(
           session, account.get().askedDeletion(false).lookAgain(Instant.now().plusSeconds(1)));
     }
-    return shut.map(gate -> gate.why());
+    return why;
   }
 }

@@ -15,12 +15,10 @@ import ebb.core.problem.Problem;
 import ebb.service.changes.Proposals;
 import ebb.service.changes.Releases;
 import ebb.service.connections.Connections;
-import ebb.service.connections.SettingsCheck;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
-import ebb.store.applications.Applications;
 import ebb.store.applications.WaysFound;
 import ebb.store.applications.WaysFound.Look;
 import ebb.store.changes.Changes;
@@ -28,7 +26,6 @@ import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
-import ebb.store.people.Holds;
 import ebb.store.people.People;
 import java.time.Duration;
 import java.time.Instant;
@@ -65,9 +62,7 @@ final class DepartureRunner {
   private final Connections connections;
   private final Departures departures;
   private final Accounts accounts;
-  private final Applications applications;
   private final People people;
-  private final Holds holds;
   private final GateKeeper gates;
   private final Proposals proposals;
   private final Releases releases;
@@ -82,9 +77,7 @@ final class DepartureRunner {
       Connections connections,
       Departures departures,
       Accounts accounts,
-      Applications applications,
       People people,
-      Holds holds,
       GateKeeper gates,
       Proposals proposals,
       Releases releases,
@@ -100,9 +93,7 @@ final class DepartureRunner {
     this.connections = connections;
     this.departures = departures;
     this.accounts = accounts;
-    this.applications = applications;
     this.people = people;
-    this.holds = holds;
     this.gates = gates;
     this.proposals = proposals;
     this.releases = releases;
@@ -129,9 +120,7 @@ final class DepartureRunner {
       Departure departure,
       Account account,
       Optional<Account> recipient,
-      boolean ownsNothing,
-      boolean stays,
-      boolean onHold) {}
+      int restoreDays) {}
 
   private void further(DepartureAccount part) {
     try {
@@ -145,41 +134,35 @@ final class DepartureRunner {
     return database.read(
         session -> {
           var departure = departures.get(session, part.departure()).orElseThrow();
-          var application = applications.get(session, part.application()).orElseThrow();
           return new View(
               part,
               departure,
               accounts.get(session, part.account()).orElseThrow(),
               gates.recipientAccount(session, departure, part),
-              application.ownsNothing() != null,
-              SettingsCheck.KEEP.equals(application.settings().get(SettingsCheck.REMOVAL)),
-              holds.inForce(session, departure.person(), clock.today()).isPresent());
+              gates.caseOf(session, departure, part).removal().restoreDays());
         });
   }
 
   private DepartureAccount next(View view) throws Unreachable {
-    var later = Instant.now().plus(BETWEEN_LOOKS);
     if (view.account().level() != Level.SUSPENDED) {
       return view.part().lookAgain(Instant.now().plus(BETWEEN_POLLS));
     }
     shutWaysIn(view);
     var part = withReferences(view);
-    var ownership = connections.to(part.application()).ownership();
-    if (view.ownsNothing() || ownership.isEmpty()) {
-      return deletedIfOpen(view, part.lookAgain(later));
-    }
-    if (part.sheet() == null) {
-      return takenStock(view, ownership.get(), part).lookAgain(Instant.now());
-    }
-    return switch (part.handover()) {
-      case NONE ->
-          isToHandOver(view, part)
-              ? started(view, ownership.get(), part)
-              : deletedIfOpen(view, part.lookAgain(later));
-      case RUNNING -> followed(view, ownership.get(), part);
-      case PROVEN -> deletedIfOpen(view, part.lookAgain(later));
-      case FAILED -> part.lookAgain(later);
+    return switch (database.read(session -> gates.next(session, part))) {
+      case WAIT_UNTIL_OFF -> part.lookAgain(Instant.now().plus(BETWEEN_POLLS));
+      case WAIT -> part.lookAgain(Instant.now().plus(BETWEEN_LOOKS));
+      case TAKE_STOCK -> takenStock(view, ownership(part), part).lookAgain(Instant.now());
+      case HAND_OVER -> started(view, ownership(part), part);
+      case FOLLOW_HANDOVER -> followed(view, ownership(part), part);
+      case OPEN_WINDOW -> windowOpened(view, part);
+      case STAY -> staying(view, part);
+      case DELETE -> deletionAsked(view, part.lookAgain(Instant.now().plus(BETWEEN_LOOKS)));
     };
+  }
+
+  private Ownership ownership(DepartureAccount part) {
+    return connections.to(part.application()).ownership().orElseThrow();
   }
 
   /** Once; what is open after that stands in Now, and is somebody's to shut or to waive. */
@@ -253,15 +236,6 @@ final class DepartureRunner {
         });
   }
 
-  /** Under a hold nothing is moved either. */
-  private boolean isToHandOver(View view, DepartureAccount part) {
-    return !view.onHold()
-        && view.departure().paused() == null
-        && !clock.today().isBefore(view.departure().handOverFrom())
-        && view.recipient().isPresent()
-        && part.sheet().lines().values().stream().anyMatch(Sheet.Line::canBeHandedOver);
-  }
-
   private DepartureAccount started(View view, Ownership ownership, DepartureAccount part)
       throws Unreachable {
     var transfer =
@@ -331,19 +305,31 @@ final class DepartureRunner {
                     view.departure().person())));
   }
 
-  private DepartureAccount deletedIfOpen(View view, DepartureAccount found) {
-    if (database.read(session -> gates.firstShut(session, found)).isPresent()) {
-      return found;
-    }
-    // Kept first: when the deletion is claimed the gates are looked at again, by what is kept.
-    return kept(found)
-        .map(part -> view.stays() ? staying(view, part) : deletionAsked(view, part))
-        .orElse(found);
+  private DepartureAccount windowOpened(View view, DepartureAccount part) {
+    var until = clock.today().plusDays(view.restoreDays());
+    note(view, "the account in %s can be restored until %s".formatted(part.application(), until));
+    return part.restorableUntil(until).lookAgain(Instant.now().plus(BETWEEN_LOOKS));
   }
 
   private DepartureAccount staying(View view, DepartureAccount part) {
     note(view, "the account in %s stays suspended, as is said of it".formatted(part.application()));
     return part.staying();
+  }
+
+  /** Kept first: when the deletion is claimed the gates are looked at again, by what is kept. */
+  private DepartureAccount deletionAsked(View view, DepartureAccount found) {
+    var kept = kept(found);
+    if (kept.isEmpty()) {
+      return found;
+    }
+    var set =
+        proposals.steps(
+            Cause.DEPARTURE,
+            "deletion by departure " + view.departure().id(),
+            Releases.BY_ITSELF,
+            List.of(draft(view, Step.of(ChangeKind.DELETE, ground(view)))));
+    releases.releaseByItself(set);
+    return kept.get().askedDeletion(true);
   }
 
   /** Empty if somebody else wrote it meanwhile: then it is looked at again. */
@@ -353,17 +339,6 @@ final class DepartureRunner {
             departures.updateAccount(session, found)
                 ? departures.account(session, found.id())
                 : Optional.empty());
-  }
-
-  private DepartureAccount deletionAsked(View view, DepartureAccount part) {
-    var set =
-        proposals.steps(
-            Cause.DEPARTURE,
-            "deletion by departure " + view.departure().id(),
-            Releases.BY_ITSELF,
-            List.of(draft(view, Step.of(ChangeKind.DELETE, ground(view)))));
-    releases.releaseByItself(set);
-    return part.askedDeletion(true);
   }
 
   /** What an operator wrote meanwhile stands; the part is then looked at again. */

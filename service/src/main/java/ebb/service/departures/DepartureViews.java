@@ -5,6 +5,7 @@ import ebb.api.DepartureStepView;
 import ebb.api.DepartureView;
 import ebb.api.GateView;
 import ebb.core.application.Level;
+import ebb.core.departure.AccountCase;
 import ebb.core.departure.Departure;
 import ebb.core.departure.DepartureStep;
 import ebb.core.departure.DepartureSteps;
@@ -102,9 +103,16 @@ final class DepartureViews {
         ? null
         : cases.stream()
             .filter(part -> !part.account().stays())
-            .map(part -> part.account().deleteFrom())
+            .map(part -> DepartureViews.deletedFrom(part.account()))
             .min(Comparator.naturalOrder())
             .orElse(null);
+  }
+
+  /** The first day on which it may be gone. */
+  private static LocalDate deletedFrom(AccountCase account) {
+    return account.restorableUntil() == null
+        ? account.deleteFrom().plusDays(account.removal().restoreDays())
+        : account.restorableUntil().plusDays(1);
   }
 
   private static DepartureStepView view(DepartureStep step) {
@@ -132,10 +140,12 @@ final class DepartureViews {
         part.handover().name().toLowerCase(Locale.ROOT),
         part.provenAt(),
         all.stream().map(DepartureViews::view).toList(),
-        part.stays() ? "nothing: it stays suspended" : next(account, all, isOver));
+        part.stays() ? "nothing: it stays suspended" : next(account, part, all, isOver),
+        part.restorableUntil());
   }
 
-  private static String next(Account account, List<Gate> gates, boolean isOver) {
+  private static String next(
+      Account account, DepartureAccount part, List<Gate> gates, boolean isOver) {
     if (isOver) {
       return account.level() == Level.GONE ? "nothing: the account is gone" : "nothing";
     }
@@ -143,7 +153,11 @@ final class DepartureViews {
         .filter(gate -> !gate.isOpen())
         .findFirst()
         .map(gate -> gate.why() + " " + gate.remedy())
-        .orElse("deletion, at any moment");
+        .orElse(
+            part.restorableUntil() == null
+                ? "deletion, at any moment"
+                : "it can be restored until %s, and is deleted after that"
+                    .formatted(part.restorableUntil()));
   }
 
   private static Map<String, String> sheet(Sheet sheet) {

@@ -6,8 +6,11 @@ import ebb.core.departure.AccountCase;
 import ebb.core.departure.Departure;
 import ebb.core.departure.Gate;
 import ebb.core.departure.Gates;
+import ebb.core.departure.Next;
+import ebb.core.departure.Removal;
 import ebb.core.person.PersonId;
 import ebb.service.connections.Connections;
+import ebb.service.connections.SettingsCheck;
 import ebb.service.time.BusinessClock;
 import ebb.service.ways.WayViews;
 import ebb.store.applications.Account;
@@ -66,8 +69,22 @@ final class GateKeeper {
         clock.today());
   }
 
-  Optional<Gate> firstShut(StatelessSession session, DepartureAccount part) {
-    return gates(session, part).stream().filter(gate -> !gate.isOpen()).findFirst();
+  /** What is to be done next with an account, by what is known of it now. */
+  Next next(StatelessSession session, DepartureAccount part) {
+    var departure = departures.get(session, part.departure()).orElseThrow();
+    var account = caseOf(session, departure, part);
+    return Next.of(departure, account, gates(session, departure, account), clock.today());
+  }
+
+  /** Why it may not be deleted now; empty if it may. */
+  Optional<String> againstDeletion(StatelessSession session, DepartureAccount part) {
+    var shut = gates(session, part).stream().filter(gate -> !gate.isOpen()).findFirst();
+    if (shut.isPresent()) {
+      return shut.map(Gate::why);
+    }
+    return next(session, part) == Next.DELETE
+        ? Optional.empty()
+        : Optional.of("it can be restored, or is to stay");
   }
 
   /** The recipient's account in the application of this part; empty while there is none. */
@@ -97,7 +114,16 @@ final class GateKeeper {
         part.waivers(),
         part.deleteFrom(),
         ways.standing(session, account),
-        part.stays());
+        part.stays(),
+        applications.get(session, part.application()).map(GateKeeper::removal).orElseThrow(),
+        part.restorableUntil());
+  }
+
+  private static Removal removal(Application application) {
+    var settings = application.settings();
+    return new Removal(
+        SettingsCheck.KEEP.equals(settings.get(SettingsCheck.REMOVAL)),
+        Integer.parseInt(settings.getOrDefault(SettingsCheck.RESTORE_DAYS, "0")));
   }
 
   private String name(StatelessSession session, PersonId person) {

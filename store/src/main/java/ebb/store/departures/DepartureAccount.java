@@ -20,6 +20,7 @@ import java.util.Map;
  * @param waivers gate to reason
  * @param deletionAsked whether the change that deletes it exists
  * @param stays whether nothing is left to do: it stays suspended, as its application's policy says
+ * @param restorableUntil the last day on which it can be restored; null before that begins
  * @param nextLook not looked at again before this machine time
  */
 public record DepartureAccount(
@@ -38,6 +39,7 @@ public record DepartureAccount(
     Map<String, String> waivers,
     boolean deletionAsked,
     boolean stays,
+    LocalDate restorableUntil,
     Instant nextLook,
     long version) {
 
@@ -59,6 +61,7 @@ public record DepartureAccount(
         Map.of(),
         false,
         false,
+        null,
         Instant.EPOCH,
         0);
   }
@@ -119,22 +122,31 @@ public record DepartureAccount(
   public DepartureAccount waived(String gate, String reason) {
     var more = new HashMap<>(waivers);
     more.put(gate, reason);
-    return with(deleteFrom, more, stays, Instant.EPOCH);
+    return with(deleteFrom, more, stays, restorableUntil, Instant.EPOCH);
   }
 
   /** Looked at again soon. */
   public DepartureAccount deletedFrom(LocalDate day) {
-    return with(day, waivers, stays, Instant.EPOCH);
+    return with(day, waivers, stays, restorableUntil, Instant.EPOCH);
   }
 
   /** Nothing is left to be done. */
   public DepartureAccount staying() {
-    return with(deleteFrom, waivers, true, nextLook);
+    return with(deleteFrom, waivers, true, restorableUntil, nextLook);
+  }
+
+  /** All is open: it can be restored up to a day, and is deleted after it. */
+  public DepartureAccount restorableUntil(LocalDate day) {
+    return with(deleteFrom, waivers, stays, day, nextLook);
   }
 
   /** What operators and procedures say of it. */
   private DepartureAccount with(
-      LocalDate deleteFrom, Map<String, String> waivers, boolean stays, Instant nextLook) {
+      LocalDate deleteFrom,
+      Map<String, String> waivers,
+      boolean stays,
+      LocalDate restorableUntil,
+      Instant nextLook) {
     return new DepartureAccount(
         id,
         departure,
@@ -151,6 +163,7 @@ public record DepartureAccount(
         waivers,
         deletionAsked,
         stays,
+        restorableUntil,
         nextLook,
         version);
   }
@@ -182,6 +195,7 @@ public record DepartureAccount(
         waivers,
         deletionAsked,
         stays,
+        restorableUntil,
         nextLook,
         version);
   }

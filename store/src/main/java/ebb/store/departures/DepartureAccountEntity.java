@@ -47,6 +47,9 @@ class DepartureAccountEntity {
 
   boolean stays;
 
+  @Column(name = "restorable_until")
+  LocalDate restorableUntil;
+
   @Column(name = "next_look")
   Instant nextLook;
 

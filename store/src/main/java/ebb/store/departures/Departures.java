@@ -310,6 +310,7 @@ public final class Departures {
         Json.texts(row.waivers),
         row.deletionAsked,
         row.stays,
+        row.restorableUntil,
         row.nextLook,
         row.version);
   }
@@ -331,6 +332,7 @@ public final class Departures {
     row.waivers = Json.write(account.waivers());
     row.deletionAsked = account.deletionAsked();
     row.stays = account.stays();
+    row.restorableUntil = account.restorableUntil();
     row.nextLook = account.nextLook();
     row.version = version;
     return row;

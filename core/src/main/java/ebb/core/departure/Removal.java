@@ -1,0 +1,12 @@
+package ebb.core.departure;
+
+/**
+ * What becomes of an account at the end of a departure, as is said of its application.
+ *
+ * @param keeps whether it stays suspended for good
+ * @param restoreDays for how many days it can still be restored once all its gates are open; the
+ *     same everywhere, whatever the application itself can bring back. 0 for none
+ */
+public record Removal(boolean keeps, int restoreDays) {
+  public static final Removal AT_ONCE = new Removal(false, 0);
+}
