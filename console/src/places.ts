@@ -18,6 +18,8 @@ export function placeOf(kind: string, key: string | number): string {
       return `/now/imports/${name}`
     case 'conflicts':
       return '/who/conflicts'
+    case 'notices':
+      return '/behind?tab=notices'
     case 'departure':
       return `/ahead/departures/${name}`
     default:

@@ -28,6 +28,7 @@ public final class Main {
           "feed-day",
           "evaluate-all",
           "evaluate-some",
+          "departures-day",
           "apply-scim",
           "apply-scim-0",
           "journal-append",
@@ -85,6 +86,9 @@ public final class Main {
         case "apply-ldap" ->
             List.of(
                 new ApplyLdap(root, folder.toAbsolutePath(), PAIRS).run(quick ? 1_000 : 10_000));
+        case "departures-day" ->
+            List.of(
+                new DeparturesDay(root, folder.toAbsolutePath(), PAIRS).run(quick ? 100 : 1_000));
         case "sync-ldap" ->
             new SyncLdap(root, folder.toAbsolutePath(), PAIRS).run(quick ? 10_000 : 100_000);
         default ->

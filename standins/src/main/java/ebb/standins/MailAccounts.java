@@ -79,6 +79,15 @@ public final class MailAccounts {
     return users.count();
   }
 
+  /** Of the accounts that can be used. */
+  public synchronized List<String> idsInUse() {
+    return users
+        .all(Duration.ZERO)
+        .filter(user -> user.path("active").asBoolean())
+        .map(user -> user.path("id").asText())
+        .toList();
+  }
+
   /** Names of the groups an account is in. */
   public synchronized List<String> groupsOf(String id) {
     return groupIdsOf(id)

@@ -63,6 +63,10 @@ public class DormantTest extends InTheBrowser {
     assertThat(client.done("people", "sign-ins", person(0)))
         .containsPattern("directory .* not known")
         .containsPattern("mail-house .* 20\\d\\d-");
+    assertThat(client.done("now"))
+        .as("alike ones are one errand")
+        .containsOnlyOnce("Not delivered: Your accounts are ready")
+        .contains("and 4 more.");
     assertThat(client.done("people", "sign-ins", person(3))).containsPattern("mail-house .* never");
   }
 

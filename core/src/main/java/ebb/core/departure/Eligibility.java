@@ -27,7 +27,6 @@ public final class Eligibility {
    * @param leftAlone why it is left as it is; null if it is kept
    */
   public record Candidate(
-      String application,
       Level level,
       Optional<Level> desired,
       LocalDate offSince,

@@ -48,11 +48,6 @@ public record StillNeeded(
         account, person, application, askedOf, askedBy, at, until, Answer.OPEN, null);
   }
 
-  /** Whether it is to be switched off, unless it was used meanwhile. */
-  public boolean isNotNeeded(LocalDate today) {
-    return answer == Answer.NOT_NEEDED || (answer == Answer.OPEN && today.isAfter(until));
-  }
-
   /** Whether somebody needs it: said no longer ago than an account may be idle. */
   public boolean isNeeded(Instant now, Duration idle) {
     return answer == Answer.NEEDED && now.isBefore(answeredAt.plus(idle));

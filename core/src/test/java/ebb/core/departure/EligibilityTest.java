@@ -61,7 +61,6 @@ public class EligibilityTest {
 
   private static Candidate off(Stage stage, Set<Reason> reasons) {
     return new Candidate(
-        "mail-house",
         Level.SUSPENDED,
         Optional.of(Level.SUSPENDED),
         TODAY.minusDays(DAYS),
@@ -76,7 +75,6 @@ public class EligibilityTest {
   private static Candidate with(
       Candidate one, Level level, Optional<Level> desired, LocalDate since) {
     return new Candidate(
-        one.application(),
         level,
         desired,
         since,
@@ -91,7 +89,6 @@ public class EligibilityTest {
   private static Candidate kept(
       Optional<Hold> hold, boolean technical, Long underWay, String leftAlone) {
     return new Candidate(
-        "mail-house",
         Level.SUSPENDED,
         Optional.empty(),
         TODAY.minusDays(DAYS),

@@ -156,7 +156,6 @@ final class Removals {
             .orElse(null);
     var candidate =
         new Candidate(
-            account.application(),
             account.level(),
             Optional.ofNullable(owner.desired().accounts().get(account.application()))
                 .map(DesiredAccount::level),
