@@ -2,6 +2,7 @@ package ebb.system;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Files;
@@ -32,7 +33,9 @@ public class SyncInTheConsoleTest extends InTheBrowser {
     assertThat(page.getByText("It is like nobody who is known")).isVisible();
     isAccessible();
 
-    page.getByLabel("It is nobody’s, and meant to be there, because").fill("watches the quay");
+    // What is read whole is placed again after it: until then its row may be gone from the list.
+    page.getByLabel("It is nobody’s, and meant to be there, because")
+        .fill("watches the quay", new Locator.FillOptions().setTimeout(60_000));
     act("Leave it as it is");
 
     assertThat(page.getByText("Nothing of this kind is found")).isVisible();
