@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, toRef } from 'vue'
 import { api, type Schemas } from '../api/client'
+import BalanceSheet from '../parts/BalanceSheet.vue'
 import GateDoor from '../parts/GateDoor.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
@@ -120,9 +121,7 @@ function say(): Promise<void> {
           </div>
           <div>
             <h3>Balance sheet</h3>
-            <p v-if="account.sheet === null" class="soft">Stock is not taken yet, or the account owns nothing here.</p>
-            <table v-else-if="Object.keys(account.sheet).length"><thead><tr><th>Kind</th><th>Owned when stock was taken</th></tr></thead><tbody><tr v-for="(words, kind) in account.sheet" :key="kind"><td>{{ kind }}</td><td>{{ words }}</td></tr></tbody></table>
-            <p v-else>It owned nothing.</p>
+            <BalanceSheet :departure="departure.id" :account="account" :runs="runs" @changed="(next) => (departure = next)" />
             <p v-if="account.provenAt">Handed over, and counts and checksums found right at the recipient, <WhenText :at="account.provenAt" />.</p>
             <p v-else-if="account.handover !== 'none'">Handover: {{ account.handover }}.</p>
           </div>

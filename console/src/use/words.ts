@@ -90,3 +90,15 @@ export const MODES = [
   { value: 'add-only', words: 'Add people; leave those who are known as they are' },
   { value: 'update-only', words: 'Change those who are known; add nobody' }
 ]
+
+/** In units of a thousand, as storage is sold. */
+export function bytes(count: number): string {
+  const units = ['B', 'kB', 'MB', 'GB', 'TB']
+  let size = count
+  let unit = 0
+  while (size >= 1000 && unit < units.length - 1) {
+    size /= 1000
+    unit++
+  }
+  return unit === 0 ? `${count} B` : `${size.toFixed(1)} ${units[unit]}`
+}

@@ -3,13 +3,12 @@ package ebb.api;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
-import java.util.Map;
 
 /**
  * One account of a departure.
  *
  * @param restorableUntil the last day on which it can be restored; null while a gate was never open
- * @param sheet kind to what is owned of it, in words
+ * @param sheet by kind; null until stock is taken
  */
 public record DepartureAccountView(
     long id,
@@ -17,7 +16,7 @@ public record DepartureAccountView(
     String name,
     String level,
     LocalDate deleteFrom,
-    Map<String, String> sheet,
+    List<SheetLineView> sheet,
     String handover,
     Instant provenAt,
     List<GateView> gates,

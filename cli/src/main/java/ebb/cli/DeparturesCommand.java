@@ -7,10 +7,13 @@ import ebb.api.DepartureAccountView;
 import ebb.api.DepartureDates;
 import ebb.api.DepartureStart;
 import ebb.api.DepartureView;
+import ebb.api.LeaveOutRequest;
+import ebb.api.PieceView;
 import ebb.api.ProcedureEdit;
 import ebb.api.ProcedureView;
 import ebb.api.ReasonRequest;
 import ebb.api.RecipientRequest;
+import ebb.api.SheetLineView;
 import ebb.api.WaiverRequest;
 import java.time.LocalDate;
 import java.util.List;
@@ -219,6 +222,60 @@ final class DeparturesCommand {
                 DepartureView.class));
   }
 
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "What an account owned when stock was taken, item by item.")
+  void items(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "ACCOUNT", index = "1", description = "number in the departure")
+          long account,
+      @Option(names = "--state", description = "owned, arrived, failed, left-out or gone")
+          String state,
+      @Option(names = "--limit", defaultValue = "50") int limit) {
+    main.output()
+        .list(
+            main.service()
+                .list(
+                    PATH
+                        + "/%d/accounts/%d/items".formatted(id, account)
+                        + (state == null ? "" : "?state=" + Service.encoded(state)),
+                    PieceView.class,
+                    limit),
+            "Nothing.",
+            List.of(
+                column("KIND", PieceView::kind),
+                column("NAME", PieceView::name),
+                column("SIZE", one -> Text.bytes(one.bytes())),
+                column("STATE", PieceView::state),
+                column("WHERE, OR WHY NOT", one -> words(one))));
+  }
+
+  private static String words(PieceView piece) {
+    return piece.problem() != null
+        ? piece.problem().what() + " " + piece.problem().remedy()
+        : piece.leftOut() != null ? piece.leftOut() : Text.orDash(piece.place());
+  }
+
+  @Command(
+      name = "leave-out",
+      mixinStandardHelpOptions = true,
+      description =
+          "Leave out of a handover what has not been handed over; it goes with its account.")
+  void leaveOut(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "ACCOUNT", index = "1", description = "number in the departure")
+          long account,
+      @Option(names = "--kind", description = "all of it") String kind,
+      @Option(names = "--item", description = "one, by its id in --json") String item,
+      @Option(names = "--reason", required = true) String reason) {
+    text(
+        main.service()
+            .post(
+                PATH + "/" + id + "/left-out",
+                new LeaveOutRequest(account, kind, item, reason),
+                DepartureView.class));
+  }
+
   @Command(mixinStandardHelpOptions = true, description = "Try failed handovers again.")
   void retry(@Parameters(paramLabel = "ID") long id) {
     text(main.service().post(PATH + "/" + id + "/retry", null, DepartureView.class));
@@ -251,13 +308,31 @@ final class DeparturesCommand {
         });
   }
 
+  private static String words(SheetLineView line) {
+    var words =
+        new StringBuilder(
+            "%s: %,d, %s".formatted(line.kind(), line.count(), Text.bytes(line.bytes())));
+    more(words, line.arrived(), "arrived");
+    more(words, line.failed(), "could not be handed over");
+    more(words, line.leftOut(), "left out");
+    more(words, line.uncovered(), "cannot be handed over there");
+    more(words, line.gone(), "gone meanwhile");
+    return words.toString();
+  }
+
+  private static void more(StringBuilder words, long count, String what) {
+    if (count > 0) {
+      words.append("; %,d %s".formatted(count, what));
+    }
+  }
+
   private void text(DepartureAccountView account) {
     var out = main.output();
     out.line(
         "  Account %d in %s: %s, %s",
         account.id(), account.application(), account.name(), account.level());
     if (account.sheet() != null) {
-      account.sheet().forEach((kind, words) -> out.line("    owned      %s: %s", kind, words));
+      account.sheet().forEach(line -> out.line("    owned      %s", words(line)));
     }
     account
         .gates()

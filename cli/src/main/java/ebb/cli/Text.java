@@ -3,6 +3,7 @@ package ebb.cli;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.List;
 import java.util.Locale;
 
 /** Values in words. */
@@ -22,6 +23,18 @@ final class Text {
   /** As a sentence begins. */
   static String begun(String word) {
     return word.substring(0, 1).toUpperCase(Locale.ROOT) + word.substring(1);
+  }
+
+  /** In units of a thousand, as storage is sold. */
+  static String bytes(long bytes) {
+    var size = (double) bytes;
+    var units = List.of("B", "kB", "MB", "GB", "TB");
+    var unit = 0;
+    while (size >= 1_000 && unit < units.size() - 1) {
+      size /= 1_000;
+      unit++;
+    }
+    return unit == 0 ? bytes + " B" : "%.1f %s".formatted(size, units.get(unit));
   }
 
   private Text() {}

@@ -16,6 +16,7 @@ import ebb.store.changes.ChangeQueue;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
+import ebb.store.departures.HandoverItems;
 import ebb.store.departures.Successors;
 import ebb.store.feeds.Feeds;
 import ebb.store.imports.Imports;
@@ -244,6 +245,11 @@ class StoreBeans {
   @Bean
   Departures departures() {
     return new Departures();
+  }
+
+  @Bean
+  HandoverItems handoverItems() {
+    return new HandoverItems();
   }
 
   @Bean

@@ -2,15 +2,20 @@ package ebb.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.application.Carrier.Arrived;
+import ebb.core.application.Carrier.NotCarried;
 import ebb.core.application.Ownership.Item;
 import ebb.core.application.References.Reference;
 import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.Departure;
+import ebb.core.handover.Piece;
+import ebb.core.handover.Piece.State;
 import ebb.core.handover.Sheet;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
+import ebb.store.departures.HandoverItems;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -25,6 +30,7 @@ public class DeparturesTest {
   private static final Item CHART = new Item("2", "files", "chart", 20, "bb", true);
 
   private final Departures departures = new Departures();
+  private final HandoverItems items = new HandoverItems();
   private Database database;
 
   @BeforeMethod
@@ -104,11 +110,61 @@ public class DeparturesTest {
 
   @Test
   public void whatWasOwnedAtFirstStaysOnTheSheetWhenStockIsTakenAgain() {
-    database.writeAll(session -> departures.keepItems(session, 1, List.of(NOTES, CHART)));
-    database.writeAll(session -> departures.keepItems(session, 1, List.of(CHART)));
+    keep(1, 1, NOTES, CHART);
+    keep(1, 1, CHART);
 
-    var items = database.read(session -> departures.items(session, 1));
-    assertThat(items).containsExactly(NOTES, CHART);
+    assertThat(states(1)).containsExactly(State.OWNED, State.OWNED);
+    database.writeAll(session -> items.markGone(session, 1, 2, List.of("files")));
+    assertThat(toCarry(1)).isEmpty();
+  }
+
+  @Test
+  public void whatArrivedOrWasLeftOutIsNotCarriedAgain() {
+    keep(2, 1, NOTES, CHART);
+    database.writeAll(
+        session -> {
+          items.record(session, 2, List.of(new Arrived(NOTES.id(), "there", "bb", "in a folder")));
+          items.leaveOut(session, 2, null, CHART.id(), "ines: a draft");
+        });
+    keep(2, 1, NOTES, CHART);
+
+    assertThat(states(2)).containsExactly(State.ARRIVED, State.LEFT_OUT);
+    assertThat(toCarry(2)).isEmpty();
+    assertThat(database.read(session -> items.sheet(session, 2)).count()).isEqualTo(2);
+  }
+
+  @Test
+  public void whatFailedIsTriedAgainWithTheNextStock() {
+    keep(3, 1, NOTES);
+    database.writeAll(
+        session ->
+            items.record(
+                session,
+                3,
+                List.of(
+                    new NotCarried(NOTES.id(), new Problem("c", "what", "why", "remedy", null)))));
+    assertThat(states(3)).containsExactly(State.FAILED);
+
+    keep(3, 1, NOTES);
+    assertThat(states(3)).as("seen again with the same one").containsExactly(State.FAILED);
+
+    keep(3, 2, NOTES);
+
+    assertThat(states(3)).containsExactly(State.OWNED);
+  }
+
+  private void keep(long account, int attempt, Item... owned) {
+    database.writeAll(session -> items.keep(session, account, List.of(owned), attempt));
+  }
+
+  private List<Item> toCarry(long account) {
+    return database.read(session -> items.toCarry(session, account, List.of("files"), 9));
+  }
+
+  private List<State> states(long account) {
+    return database.read(session -> items.page(session, account, null, null, 9)).items().stream()
+        .map(Piece::state)
+        .toList();
   }
 
   @Test

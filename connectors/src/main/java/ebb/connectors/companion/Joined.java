@@ -1,20 +1,15 @@
 package ebb.connectors.companion;
 
 import ebb.core.application.Activity;
+import ebb.core.application.Around;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
-import ebb.core.application.Details;
 import ebb.core.application.Inspection;
-import ebb.core.application.Instruction;
-import ebb.core.application.ObservedAccount;
-import ebb.core.application.Outcome;
 import ebb.core.application.Ownership;
 import ebb.core.application.Part;
-import ebb.core.application.Reading;
 import ebb.core.application.References;
 import ebb.core.application.Seats;
 import ebb.core.application.Sessions;
-import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
 import ebb.core.application.WaysIn;
 import java.util.ArrayList;
@@ -22,12 +17,11 @@ import java.util.EnumSet;
 import java.util.Optional;
 
 /** A connector joined by the companion interface, for what its own protocol has no words for. */
-public final class Joined implements Connector {
-  private final Connector accounts;
+public final class Joined extends Around {
   private final CompanionClient companion;
 
   public Joined(Connector accounts, CompanionClient companion) {
-    this.accounts = accounts;
+    super(accounts);
     this.companion = companion;
   }
 
@@ -51,31 +45,6 @@ public final class Joined implements Connector {
     tried.add(answer);
     return new Inspection(
         answer.isWell() ? joined(own.capabilities()) : own.capabilities(), tried, own.ahead());
-  }
-
-  @Override
-  public Reading read(String since, Sightings to) throws Unreachable {
-    return accounts.read(since, to);
-  }
-
-  @Override
-  public Optional<Details> details(String accountId) throws Unreachable {
-    return accounts.details(accountId);
-  }
-
-  @Override
-  public Optional<ObservedAccount> find(String accountId) throws Unreachable {
-    return accounts.find(accountId);
-  }
-
-  @Override
-  public Optional<ObservedAccount> findByExternalId(String externalId) throws Unreachable {
-    return accounts.findByExternalId(externalId);
-  }
-
-  @Override
-  public Outcome apply(Instruction instruction) {
-    return accounts.apply(instruction);
   }
 
   @Override
@@ -110,7 +79,7 @@ public final class Joined implements Connector {
 
   @Override
   public void close() {
-    accounts.close();
+    super.close();
     companion.close();
   }
 }

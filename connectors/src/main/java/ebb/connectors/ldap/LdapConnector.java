@@ -40,6 +40,9 @@ public final class LdapConnector implements Connector {
   /** Directories write one after the other anyway; more connections only wait. */
   public static final int CALLS_AT_ONCE = 2;
 
+  /** Directories stand in the own network. */
+  public static final String USUAL_NETWORK = "internal";
+
   /** The settings it knows, beside those every connector has. */
   public static final Set<String> SETTINGS = LdapSettings.NAMES;
 

@@ -110,7 +110,8 @@ record LdapSettings(
         servers(settings, security == Security.LDAPS ? PORT_OF_LDAPS : PORT),
         security,
         // Directories stand within, as a rule.
-        Network.valueOf(settings.getOrDefault("network", "internal").toUpperCase(Locale.ROOT)),
+        Network.valueOf(
+            settings.getOrDefault("network", LdapConnector.USUAL_NETWORK).toUpperCase(Locale.ROOT)),
         settings.containsKey("patience")
             ? Duration.ofSeconds(Long.parseLong(settings.get("patience")))
             : PATIENCE,

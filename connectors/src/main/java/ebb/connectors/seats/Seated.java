@@ -1,22 +1,16 @@
 package ebb.connectors.seats;
 
-import ebb.core.application.Activity;
+import ebb.core.application.Around;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
-import ebb.core.application.Details;
 import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
-import ebb.core.application.Ownership;
 import ebb.core.application.Part;
 import ebb.core.application.Reading;
-import ebb.core.application.References;
-import ebb.core.application.Seats;
-import ebb.core.application.Sessions;
 import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
-import ebb.core.application.WaysIn;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.Map;
@@ -26,14 +20,13 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 
 /** An application whose accounts take seats, by whatever stands for one there. */
-public final class Seated implements Connector {
+public final class Seated extends Around {
   /** What stands for a seat: companion, group, or the name of an attribute. */
   public static final String SETTING = "seats";
 
   /** Before the name of a seat, in settings that say what it is called there. */
   public static final String NAME = "seat.";
 
-  private final Connector accounts;
   private final SeatWay way;
 
   /** Our name of a seat to the application's, where they differ. */
@@ -42,7 +35,7 @@ public final class Seated implements Connector {
   private final Map<String, String> here = new HashMap<>();
 
   private Seated(Connector accounts, SeatWay way, Map<String, String> there) {
-    this.accounts = accounts;
+    super(accounts);
     this.way = way;
     this.there = there;
     there.forEach((ours, theirs) -> here.put(theirs, ours));
@@ -100,11 +93,6 @@ public final class Seated implements Connector {
   }
 
   @Override
-  public Optional<Details> details(String accountId) throws Unreachable {
-    return accounts.details(accountId);
-  }
-
-  @Override
   public Optional<ObservedAccount> find(String accountId) throws Unreachable {
     return seated(accounts.find(accountId));
   }
@@ -152,40 +140,5 @@ public final class Seated implements Connector {
     } catch (Unreachable e) {
       return new Outcome.Unknown(e.problem());
     }
-  }
-
-  @Override
-  public Optional<Ownership> ownership() {
-    return accounts.ownership();
-  }
-
-  @Override
-  public Optional<References> references() {
-    return accounts.references();
-  }
-
-  @Override
-  public Optional<WaysIn> waysIn() {
-    return accounts.waysIn();
-  }
-
-  @Override
-  public Optional<Sessions> sessions() {
-    return accounts.sessions();
-  }
-
-  @Override
-  public Optional<Activity> activity() {
-    return accounts.activity();
-  }
-
-  @Override
-  public Optional<Seats> seats() {
-    return accounts.seats();
-  }
-
-  @Override
-  public void close() {
-    accounts.close();
   }
 }

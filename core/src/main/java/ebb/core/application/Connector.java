@@ -1,5 +1,6 @@
 package ebb.core.application;
 
+import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 
@@ -42,6 +43,16 @@ public interface Connector extends AutoCloseable {
 
   /** Empty where the application cannot say what an account owns. */
   default Optional<Ownership> ownership() {
+    return Optional.empty();
+  }
+
+  /** Those by which Ebb carries over what an account owns; each is of another kind. */
+  default List<Carrier> carriers() {
+    return List.of();
+  }
+
+  /** Empty where nothing answers by itself whoever writes to an account. */
+  default Optional<Replies> replies() {
     return Optional.empty();
   }
 

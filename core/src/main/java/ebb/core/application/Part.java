@@ -18,6 +18,8 @@ public enum Part {
   SESSIONS("whoever is signed in stays so after a suspension"),
   /** It says when an account was last used by its owner. */
   ACTIVITY("idle accounts and seats are not found"),
+  /** It answers by itself whoever writes to an account. */
+  REPLIES("whoever writes to somebody who has left gets no answer"),
   /** Accounts take seats, as its settings say. */
   SEATS("seats are neither given nor counted"),
   /** A deleted account can be brought back by the application itself. */

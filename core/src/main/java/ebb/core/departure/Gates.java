@@ -121,7 +121,12 @@ public final class Gates {
               "handover",
               "Count and checksums were found right at %s.".formatted(account.recipient()));
       case RUNNING ->
-          Gate.shutForNow("handover", "The handover is under way.", "Wait for its proof.");
+          account.problem() == null
+              ? Gate.shutForNow("handover", "The handover is under way.", "Wait for its proof.")
+              : Gate.shut(
+                  "handover",
+                  "The handover waits: " + account.problem().what(),
+                  account.problem().remedy() + " It goes on by itself.");
       case NONE ->
           Gate.shutForNow(
               "handover",

@@ -1,10 +1,12 @@
 package ebb.service.connections;
 
+import ebb.connectors.carry.Carrying;
 import ebb.connectors.companion.CompanionClient;
 import ebb.connectors.companion.Joined;
 import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.Lines;
 import ebb.connectors.ldap.LdapConnector;
+import ebb.connectors.mail.Mail;
 import ebb.connectors.scim.ScimConnector;
 import ebb.connectors.seats.Seated;
 import ebb.core.application.Application;
@@ -23,6 +25,7 @@ import ebb.store.applications.Applications;
 import jakarta.annotation.PreDestroy;
 import java.util.Map;
 import java.util.Objects;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
@@ -182,11 +185,25 @@ public final class Connections {
                 new CompanionClient(
                     new JsonHttp(Lines.companion(name, settings, secrets, bounds.callsAtOnce()))))
             : connector;
+    var carrying = withServersBeside(application, secrets, joined);
     return new Open(
         settings.containsKey("companion") || settings.containsKey(Seated.SETTING)
-            ? Seated.over(joined, settings)
-            : joined,
+            ? Seated.over(carrying, settings)
+            : carrying,
         bounds);
+  }
+
+  /** With the servers that hold what its accounts own, if there are any. */
+  private static Connector withServersBeside(
+      Application application, Secrets secrets, Connector accounts) {
+    var settings = new TreeMap<>(application.settings());
+    if (application.kind().equals("ldap")) {
+      settings.putIfAbsent("network", LdapConnector.USUAL_NETWORK);
+    }
+    var mail = new Mail(application.name(), settings, secrets, accounts);
+    return mail.isThere()
+        ? new Carrying(accounts, mail.carrier().stream().toList(), mail.replies(), mail.looks())
+        : accounts;
   }
 
   private static Worker.Bounds bounds(Application application) {

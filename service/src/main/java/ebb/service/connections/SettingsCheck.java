@@ -3,6 +3,7 @@ package ebb.service.connections;
 import ebb.connectors.http.Lines;
 import ebb.connectors.http.Network;
 import ebb.connectors.ldap.LdapConnector;
+import ebb.connectors.mail.MailSettings;
 import ebb.connectors.seats.Seated;
 import ebb.core.application.Equality;
 import ebb.core.application.Secrets;
@@ -135,6 +136,7 @@ public final class SettingsCheck {
     }
     equalities();
     matches();
+    mail();
     seats();
     tls(secrets);
   }
@@ -164,6 +166,7 @@ public final class SettingsCheck {
 
   private boolean isKnown(String name) {
     return EVERYWHERE.contains(name)
+        || MailSettings.ALL.contains(name)
         || KNOWN.get(kind).contains(name)
         || name.startsWith(Seated.NAME)
         || name.startsWith(MATCH)
@@ -235,6 +238,36 @@ public final class SettingsCheck {
             });
   }
 
+  private void mail() {
+    server(MailSettings.MAIL, Set.of("imap", "imaps"));
+    server(MailSettings.REPLIES, Set.of("sieve"));
+    word(MailSettings.SECURITY, Set.of("starttls", "none"));
+    if ("none".equals(settings.get(MailSettings.SECURITY))
+        && !isInternal(kind.equals("ldap") ? LdapConnector.USUAL_NETWORK : "public")) {
+      invalid(
+          MailSettings.SECURITY,
+          "Everybody on the way could read the password; only with network=internal.");
+    }
+  }
+
+  private void server(String name, Set<String> schemes) {
+    var text = settings.getOrDefault(name, "");
+    if (text.isBlank()) {
+      return;
+    }
+    try {
+      var uri = new URI(text);
+      if (uri.getHost() == null || !schemes.contains(String.valueOf(uri.getScheme()))) {
+        invalid(
+            name,
+            "It is written as %s://host, with a port if it is another than usual."
+                .formatted(String.join("://host or ", schemes.stream().sorted().toList())));
+      }
+    } catch (URISyntaxException e) {
+      invalid(name, e.getMessage() + ".");
+    }
+  }
+
   private void address(String name) {
     var text = settings.getOrDefault(name, "");
     if (text.isBlank()) {
@@ -245,7 +278,7 @@ public final class SettingsCheck {
       var scheme = String.valueOf(uri.getScheme());
       if (uri.getHost() == null || !Set.of("http", "https").contains(scheme)) {
         invalid(name, "It is no address of the web.");
-      } else if (scheme.equals("http") && !isInternal()) {
+      } else if (scheme.equals("http") && !isInternal("public")) {
         problems.add(
             new Problem(
                 "address-not-secure",
@@ -259,8 +292,8 @@ public final class SettingsCheck {
     }
   }
 
-  private boolean isInternal() {
-    var network = settings.getOrDefault("network", "public");
+  private boolean isInternal(String usual) {
+    var network = settings.getOrDefault("network", usual);
     return Network.isWord(network) && network.equalsIgnoreCase(Network.INTERNAL.name());
   }
 

@@ -13,6 +13,7 @@ import ebb.core.person.Stage;
 import ebb.service.changes.Aftermath;
 import ebb.service.evaluation.Evaluated;
 import ebb.service.time.BusinessClock;
+import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.departures.DepartureAccount;
@@ -36,6 +37,7 @@ final class DepartureBook implements Aftermath {
   private static final Set<ChangeKind> SWITCH_OFF =
       EnumSet.of(ChangeKind.SUSPEND, ChangeKind.CLOSE);
 
+  private final Database database;
   private final BusinessClock clock;
   private final Departures departures;
   private final Accounts accounts;
@@ -46,6 +48,7 @@ final class DepartureBook implements Aftermath {
   private final GateKeeper gates;
 
   DepartureBook(
+      Database database,
       BusinessClock clock,
       Departures departures,
       Accounts accounts,
@@ -54,6 +57,7 @@ final class DepartureBook implements Aftermath {
       DepartureLetters letters,
       Journal journal,
       GateKeeper gates) {
+    this.database = database;
     this.clock = clock;
     this.departures = departures;
     this.accounts = accounts;
@@ -236,6 +240,19 @@ final class DepartureBook implements Aftermath {
         at,
         Deed.of(
             "ebb", "departure %d: %s".formatted(departure.id(), how.word()), departure.person()));
+  }
+
+  /** Says in the journal what came of a step, in a transaction of its own. */
+  void note(Departure departure, String what) {
+    database.writeAll(
+        session ->
+            journal.write(
+                session,
+                clock.instant(),
+                Deed.of(
+                    "ebb",
+                    "departure %d: %s".formatted(departure.id(), what),
+                    departure.person())));
   }
 
   /** What an account owns is asked once it is off; a departure whose accounts are gone is done. */

@@ -4,12 +4,14 @@ import ebb.api.DepartureAccountView;
 import ebb.api.DepartureStepView;
 import ebb.api.DepartureView;
 import ebb.api.GateView;
+import ebb.api.SheetLineView;
 import ebb.core.application.Level;
 import ebb.core.departure.AccountCase;
 import ebb.core.departure.Departure;
 import ebb.core.departure.DepartureStep;
 import ebb.core.departure.DepartureSteps;
 import ebb.core.departure.Gate;
+import ebb.core.handover.Piece.State;
 import ebb.core.handover.Sheet;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
@@ -17,6 +19,7 @@ import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
+import ebb.store.departures.HandoverItems;
 import ebb.store.people.People;
 import java.time.LocalDate;
 import java.util.Comparator;
@@ -24,8 +27,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
-import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
@@ -38,13 +39,16 @@ final class DepartureViews {
   private final Accounts accounts;
   private final People people;
   private final GateKeeper gates;
+  private final HandoverItems items;
 
   DepartureViews(
       BusinessClock clock,
       Departures departures,
       Accounts accounts,
       People people,
-      GateKeeper gates) {
+      GateKeeper gates,
+      HandoverItems items) {
+    this.items = items;
     this.clock = clock;
     this.departures = departures;
     this.accounts = accounts;
@@ -136,7 +140,7 @@ final class DepartureViews {
         AccountViews.name(account),
         account.level().word(),
         part.deleteFrom(),
-        sheet(part.sheet()),
+        sheet(session, part),
         part.handover().name().toLowerCase(Locale.ROOT),
         part.provenAt(),
         all.stream().map(DepartureViews::view).toList(),
@@ -160,30 +164,28 @@ final class DepartureViews {
                     .formatted(part.restorableUntil()));
   }
 
-  private static Map<String, String> sheet(Sheet sheet) {
-    return sheet == null
-        ? null
-        : sheet.lines().entrySet().stream()
-            .collect(
-                Collectors.toMap(
-                    Map.Entry::getKey,
-                    line ->
-                        "%d, %d bytes%s"
-                            .formatted(
-                                line.getValue().count(),
-                                line.getValue().bytes(),
-                                cannotBeHandedOver(line.getValue())),
-                    (one, _) -> one,
-                    TreeMap::new));
+  private List<SheetLineView> sheet(StatelessSession session, DepartureAccount part) {
+    if (part.sheet() == null) {
+      return null;
+    }
+    var states = items.states(session, part.id());
+    return part.sheet().lines().entrySet().stream()
+        .map(
+            line ->
+                line(line.getKey(), line.getValue(), states.getOrDefault(line.getKey(), Map.of())))
+        .toList();
   }
 
-  private static String cannotBeHandedOver(Sheet.Line line) {
-    if (line.uncovered() == 0) {
-      return "";
-    }
-    return line.canBeHandedOver()
-        ? ", %d of them cannot be handed over".formatted(line.uncovered())
-        : ", cannot be handed over";
+  private static SheetLineView line(String kind, Sheet.Line line, Map<State, Long> states) {
+    return new SheetLineView(
+        kind,
+        line.count(),
+        line.bytes(),
+        line.uncovered(),
+        states.getOrDefault(State.ARRIVED, 0L),
+        states.getOrDefault(State.FAILED, 0L),
+        states.getOrDefault(State.LEFT_OUT, 0L),
+        states.getOrDefault(State.GONE, 0L));
   }
 
   private static GateView view(Gate gate) {

@@ -1,6 +1,5 @@
 package ebb.store.departures;
 
-import ebb.core.application.Ownership.Item;
 import ebb.core.application.References.Reference;
 import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.Departure;
@@ -22,7 +21,7 @@ import java.util.Optional;
 import org.hibernate.StatelessSession;
 import tools.jackson.core.type.TypeReference;
 
-/** Departures, their accounts, and what those owned when stock was taken. */
+/** Departures and their accounts. */
 public final class Departures {
   public static final List<Class<?>> ENTITIES =
       List.of(
@@ -238,22 +237,6 @@ public final class Departures {
         .setParameter("epoch", Instant.EPOCH)
         .setParameter("account", account)
         .executeUpdate();
-  }
-
-  /** Adds to what an account owned when stock was taken; what was seen before stays. */
-  public void keepItems(StatelessSession session, long departureAccount, Collection<Item> items) {
-    items.forEach(item -> session.upsert(ItemEntity.of(departureAccount, item)));
-  }
-
-  public List<Item> items(StatelessSession session, long departureAccount) {
-    return session
-        .createSelectionQuery(
-            "from ItemEntity where id.departureAccountId = :id order by id.itemId",
-            ItemEntity.class)
-        .setParameter("id", departureAccount)
-        .stream()
-        .map(ItemEntity::toItem)
-        .toList();
   }
 
   private static Departure departure(DepartureEntity row) {

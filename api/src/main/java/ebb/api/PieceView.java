@@ -1,0 +1,21 @@
+package ebb.api;
+
+/**
+ * One thing an account of a departure owned when stock was taken.
+ *
+ * @param state owned, arrived, failed, left out or gone
+ * @param sha256 of its content, in hex; empty while nobody read it
+ * @param place where it is found at the recipient's; null until it is there
+ * @param problem why it could not be handed over; null otherwise
+ * @param leftOut who left it out, and why; null otherwise
+ */
+public record PieceView(
+    String id,
+    String kind,
+    String name,
+    long bytes,
+    String sha256,
+    String state,
+    String place,
+    ProblemView problem,
+    String leftOut) {}

@@ -1,0 +1,80 @@
+package ebb.connectors.mail;
+
+import ebb.connectors.carry.Logins;
+import ebb.core.application.Carrier;
+import ebb.core.application.Ownership.Item;
+import ebb.core.application.Unreachable;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.function.Consumer;
+import java.util.function.Predicate;
+import org.eclipse.angus.mail.iap.ProtocolException;
+
+/** Carries mail from one mailbox to another on the same server. */
+public final class MailCarrier implements Carrier {
+  private static final String KIND = "mail";
+
+  private final MailServer server;
+  private final Logins logins;
+
+  MailCarrier(MailServer server, Logins logins) {
+    this.server = server;
+    this.logins = logins;
+  }
+
+  @Override
+  public String kind() {
+    return KIND;
+  }
+
+  @Override
+  public void items(String accountId, Consumer<Item> each) throws Unreachable {
+    try (var mailbox = Mailbox.of(server, logins.of(accountId))) {
+      for (var folder : mailbox.folders()) {
+        var validity = mailbox.select(folder.name);
+        for (var message : mailbox.listed(mailbox.numbers())) {
+          each.accept(item(folder.name, validity, message));
+        }
+      }
+    } catch (ProtocolException e) {
+      throw server.unreachable(e);
+    }
+  }
+
+  /** What it is about is nobody's business but its reader's: a message is named by its day. */
+  private static Item item(String folder, long validity, Mailbox.Listed message) {
+    return new Item(
+        new MessageKey(folder, validity, message.uid()).text(),
+        KIND,
+        "%s, message of %s".formatted(folder, day(message)),
+        message.bytes(),
+        "",
+        true);
+  }
+
+  private static String day(Mailbox.Listed message) {
+    return message.received() == null
+        ? "an unknown day"
+        : Instant.ofEpochMilli(message.received().getTime())
+            .atZone(ZoneOffset.UTC)
+            .toLocalDate()
+            .toString();
+  }
+
+  @Override
+  public OptionalLong room(String accountId) throws Unreachable {
+    try (var mailbox = Mailbox.of(server, logins.of(accountId))) {
+      return mailbox.room();
+    } catch (ProtocolException e) {
+      throw server.unreachable(e);
+    }
+  }
+
+  @Override
+  public void carry(Route route, List<Item> items, Predicate<Carried> each) throws Unreachable {
+    new MailRun(server, logins.of(route.from()), logins.of(route.to()), route.place(), each)
+        .carry(items);
+  }
+}

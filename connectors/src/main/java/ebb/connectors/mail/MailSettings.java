@@ -1,0 +1,28 @@
+package ebb.connectors.mail;
+
+import java.util.Set;
+
+/** What an application's settings are called that concern mail. */
+public final class MailSettings {
+  /** Where mailboxes are: imap://host:port or imaps://host. */
+  public static final String MAIL = "mail";
+
+  /** Where automatic replies are set: sieve://host:port. */
+  public static final String REPLIES = "replies";
+
+  /** Who signs in for the owners of accounts. */
+  public static final String USER = "mailUser";
+
+  /** The attribute of accounts that is the name of their mailbox; the login, unless set. */
+  public static final String LOGIN = "mailLogin";
+
+  /** starttls, unless set, or none; without effect for imaps. */
+  public static final String SECURITY = "mailSecurity";
+
+  /** The password of who signs in. */
+  public static final String SECRET = "mail";
+
+  public static final Set<String> ALL = Set.of(MAIL, REPLIES, USER, LOGIN, SECURITY);
+
+  private MailSettings() {}
+}

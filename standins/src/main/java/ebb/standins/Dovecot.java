@@ -1,0 +1,173 @@
+package ebb.standins;
+
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
+import java.util.Comparator;
+
+/**
+ * Debian's Dovecot on loopback, with mailboxes of its own: no stand-in, but the real thing to try
+ * against where it is installed. Whoever is named has a mailbox. Started by root only, as mail
+ * belongs to a user of its own.
+ */
+public final class Dovecot implements AutoCloseable {
+  /** Who may act for everybody, with this password. */
+  public static final String MASTER = "ebb";
+
+  public static final String PASSWORD = "secret";
+
+  private static final Duration LONGEST_START = Duration.ofSeconds(60);
+
+  private static final String CONFIGURATION =
+      """
+      base_dir = %1$s/run
+      state_dir = %1$s/run
+      log_path = %1$s/log
+      protocols = imap sieve
+      listen = 127.0.0.1
+      ssl = no
+      disable_plaintext_auth = no
+      auth_mechanisms = plain
+      auth_master_user_separator = *
+      mail_location = maildir:%1$s/mail/%%u
+      mail_uid = mail
+      mail_gid = mail
+      first_valid_uid = 1
+      mail_max_userip_connections = 50
+      mail_plugins = quota
+      passdb {
+        driver = static
+        args = user=%4$s password=%5$s
+        master = yes
+        result_success = continue
+      }
+      passdb {
+        driver = static
+        args = password=%5$s
+      }
+      userdb {
+        driver = static
+        args = uid=mail gid=mail home=%1$s/mail/%%u
+      }
+      service imap-login {
+        inet_listener imap {
+          port = %2$d
+        }
+        inet_listener imaps {
+          port = 0
+        }
+      }
+      service managesieve-login {
+        inet_listener sieve {
+          port = %3$d
+        }
+      }
+      protocol imap {
+        mail_plugins = quota imap_quota
+      }
+      plugin {
+        quota = maildir:User quota
+        sieve = file:~/sieve;active=~/.dovecot.sieve
+        %6$s
+      }
+      """;
+
+  private final Path folder;
+  private final int port;
+  private final int scripts;
+  private Process process;
+
+  private Dovecot(Path folder, int port, int scripts) {
+    this.folder = folder;
+    this.port = port;
+    this.scripts = scripts;
+  }
+
+  /**
+   * @param plugin a line of the settings of its plugins: quota_rule = *:storage=1M
+   */
+  public static Dovecot start(String plugin) throws Exception {
+    // Beside the checkout: whom mail belongs to may not enter everybody's home.
+    var folder =
+        Files.createTempDirectory(
+            "ebb-dovecot",
+            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwxr-xr-x")));
+    var mail = Files.createDirectory(folder.resolve("mail"));
+    Files.createDirectory(folder.resolve("run"));
+    Files.setOwner(
+        mail, mail.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName("mail"));
+    try (var one = new ServerSocket(0, 1, InetAddress.getLoopbackAddress());
+        var other = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+      var dovecot = new Dovecot(folder, one.getLocalPort(), other.getLocalPort());
+      Files.writeString(
+          folder.resolve("dovecot.conf"),
+          CONFIGURATION.formatted(folder, dovecot.port, dovecot.scripts, MASTER, PASSWORD, plugin));
+      one.close();
+      other.close();
+      dovecot.resume();
+      return dovecot;
+    }
+  }
+
+  /** Starts it; does nothing if it runs. */
+  public void resume() throws Exception {
+    if (process != null) {
+      return;
+    }
+    process =
+        new ProcessBuilder(
+                "/usr/sbin/dovecot", "-F", "-c", folder.resolve("dovecot.conf").toString())
+            .redirectErrorStream(true)
+            .redirectOutput(folder.resolve("out").toFile())
+            .start();
+    await(port);
+    await(scripts);
+  }
+
+  private void await(int wanted) throws Exception {
+    var end = System.nanoTime() + LONGEST_START.toNanos();
+    while (true) {
+      try (var _ = new Socket(InetAddress.getLoopbackAddress(), wanted)) {
+        return;
+      } catch (IOException e) {
+        if (!process.isAlive() || System.nanoTime() > end) {
+          throw new IllegalStateException(
+              "Dovecot does not start: " + Files.readString(folder.resolve("out")), e);
+        }
+        Thread.sleep(50);
+      }
+    }
+  }
+
+  /** Ends it and all connections; what it holds stays. */
+  public void stop() throws InterruptedException {
+    if (process != null) {
+      process.destroy();
+      process.waitFor();
+      process = null;
+    }
+  }
+
+  public String imap() {
+    return "imap://127.0.0.1:" + port;
+  }
+
+  public String sieve() {
+    return "sieve://127.0.0.1:" + scripts;
+  }
+
+  @Override
+  public void close() throws Exception {
+    stop();
+    try (var all = Files.walk(folder)) {
+      for (var one : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.deleteIfExists(one);
+      }
+    }
+  }
+}
