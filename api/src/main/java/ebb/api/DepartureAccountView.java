@@ -8,6 +8,7 @@ import java.util.List;
  * One account of a departure.
  *
  * @param restorableUntil the last day on which it can be restored; null while a gate was never open
+ * @param reply null where nothing answers for it
  * @param sheet by kind; null until stock is taken
  */
 public record DepartureAccountView(
@@ -21,4 +22,5 @@ public record DepartureAccountView(
     Instant provenAt,
     List<GateView> gates,
     String next,
-    LocalDate restorableUntil) {}
+    LocalDate restorableUntil,
+    ReplyView reply) {}

@@ -8,5 +8,14 @@ package ebb.api;
  * @param waitDays days from the last day until an account may be deleted
  * @param asksReturn whether somebody has to say that they are not coming back before anything is
  *     removed
+ * @param replyText what answers by itself whoever writes to them: the subject in its first line,
+ *     with {name}, {recipient}, {address} and {lastDay}; null for nothing
+ * @param replyDays days from the last day for which it is sent; null for nothing
  */
-public record ProcedureView(String kind, int handOverDays, int waitDays, boolean asksReturn) {}
+public record ProcedureView(
+    String kind,
+    int handOverDays,
+    int waitDays,
+    boolean asksReturn,
+    String replyText,
+    Integer replyDays) {}

@@ -15,6 +15,9 @@ import ebb.api.ReasonRequest;
 import ebb.api.RecipientRequest;
 import ebb.api.SheetLineView;
 import ebb.api.WaiverRequest;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -169,7 +172,17 @@ final class DeparturesCommand {
               names = "--asks-return",
               description = "somebody has to say that they are not coming back")
           boolean asksReturn,
-      @Option(names = "--drop", description = "they go as others do") boolean drop) {
+      @Option(
+              names = "--reply",
+              paramLabel = "FILE",
+              description =
+                  "answers whoever writes to them: the subject in the first line, with {name},"
+                      + " {recipient}, {address}, {lastDay}")
+          Path reply,
+      @Option(names = "--reply-days", paramLabel = "DAYS", description = "default 90")
+          Integer replyDays,
+      @Option(names = "--drop", description = "they go as others do") boolean drop)
+      throws IOException {
     if (kind != null && drop) {
       main.service().delete(PROCEDURES + "/" + Service.encoded(kind));
     } else if (kind != null) {
@@ -180,7 +193,9 @@ final class DeparturesCommand {
               new ProcedureEdit(
                   handOverDays == null ? 3 : handOverDays,
                   waitDays == null ? 30 : waitDays,
-                  asksReturn),
+                  asksReturn,
+                  reply == null ? null : Files.readString(reply),
+                  replyDays),
               JsonNode.class);
     }
     main.output()
@@ -191,7 +206,10 @@ final class DeparturesCommand {
                 column("KIND", one -> one.kind() == null ? "others" : one.kind()),
                 column("HANDED OVER AFTER", one -> one.handOverDays() + " days"),
                 column("DELETED AFTER", one -> one.waitDays() + " days"),
-                column("ASKS WHETHER THEY COME BACK", one -> one.asksReturn() ? "yes" : "no")));
+                column("ASKS WHETHER THEY COME BACK", one -> one.asksReturn() ? "yes" : "no"),
+                column(
+                    "AUTOMATIC REPLY",
+                    one -> one.replyText() == null ? "-" : one.replyDays() + " days")));
   }
 
   @Command(mixinStandardHelpOptions = true, description = "Name who gets what the accounts own.")

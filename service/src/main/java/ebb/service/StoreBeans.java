@@ -15,6 +15,7 @@ import ebb.store.changes.Attempts;
 import ebb.store.changes.ChangeQueue;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
+import ebb.store.departures.AutomaticReplies;
 import ebb.store.departures.Departures;
 import ebb.store.departures.HandoverItems;
 import ebb.store.departures.Successors;
@@ -245,6 +246,11 @@ class StoreBeans {
   @Bean
   Departures departures() {
     return new Departures();
+  }
+
+  @Bean
+  AutomaticReplies automaticReplies() {
+    return new AutomaticReplies();
   }
 
   @Bean

@@ -45,14 +45,19 @@ final class CompanionDesk {
               ? Reply.ok(items.transfer(sent, key, losesOne.getAsBoolean()))
               : Reply.ok(items.transferState(path.get(1)));
       case "accounts" ->
-          path.size() < 3 ? nothing(path) : account(method, path.get(1), path, query);
+          path.size() < 3 ? nothing(path) : account(method, path.get(1), path, query, sent);
       default -> nothing(path);
     };
   }
 
-  private Reply account(String method, String account, List<String> path, Map<String, String> query)
+  private Reply account(
+      String method, String account, List<String> path, Map<String, String> query, JsonNode sent)
       throws ScimException {
     accounts.get("User", account);
+    if (method.equals("PUT") && path.get(2).equals("reply")) {
+      use.answer(account, sent);
+      return Reply.nothing();
+    }
     if (method.equals("PUT")) {
       return sit(account, path);
     }
@@ -61,6 +66,7 @@ final class CompanionDesk {
         case "seats" -> use.rise(account, path.get(3));
         case "ways-in" -> use.shut(account, path.get(3));
         case "sessions" -> use.endSessions(account);
+        case "reply" -> use.answerNoMore(account);
         default -> {
           return nothing(path);
         }
@@ -79,6 +85,8 @@ final class CompanionDesk {
       case "sessions" -> Reply.ok(use.sessions(account));
       case "activity" -> Reply.ok(use.activity(account));
       case "seats" -> Reply.ok(use.seatsOf(account));
+      case "reply" ->
+          use.answerOf(account) == null ? nothing(path) : Reply.ok(use.answerOf(account));
       default -> nothing(path);
     };
   }

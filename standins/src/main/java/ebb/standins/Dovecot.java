@@ -161,6 +161,12 @@ public final class Dovecot implements AutoCloseable {
     return "sieve://127.0.0.1:" + scripts;
   }
 
+  /** The script that sorts what comes in for a mailbox; empty if there is none. */
+  public String activeScript(String login) throws IOException {
+    var script = folder.resolve("mail").resolve(login).resolve(".dovecot.sieve");
+    return Files.exists(script) ? Files.readString(script) : "";
+  }
+
   @Override
   public void close() throws Exception {
     stop();

@@ -15,7 +15,15 @@ public final class MailUse {
   private record Way(String id, String kind, String what) {}
 
   private static final List<String> PARTS =
-      List.of("holdings", "transfer", "references", "ways-in", "sessions", "activity", "seats");
+      List.of(
+          "holdings",
+          "transfer",
+          "references",
+          "ways-in",
+          "sessions",
+          "activity",
+          "seats",
+          "replies");
 
   private List<String> offered = PARTS;
   private final Map<String, List<Way>> ways = new HashMap<>();
@@ -23,6 +31,7 @@ public final class MailUse {
   private final Map<String, Instant> signedIn = new HashMap<>();
   private final Map<String, Integer> seats = new LinkedHashMap<>();
   private final Map<String, Set<String>> taken = new HashMap<>();
+  private final Map<String, JsonNode> answers = new HashMap<>();
   private int numbers;
 
   /** Opens a way in: a token, the password of a device, a forwarding rule. */
@@ -43,6 +52,19 @@ public final class MailUse {
 
   public synchronized int sessionsOf(String account) {
     return sessions.getOrDefault(account, 0);
+  }
+
+  /** What answers whoever writes to an account; null for nothing. */
+  public synchronized JsonNode answerOf(String account) {
+    return answers.get(account);
+  }
+
+  synchronized void answer(String account, JsonNode answer) {
+    answers.put(account, answer);
+  }
+
+  synchronized void answerNoMore(String account) {
+    answers.remove(account);
   }
 
   /** Buys seats of a kind. */

@@ -191,6 +191,45 @@ public class HandoverTest {
     assertThat(client.done("departures", "show", number())).containsPattern("owned +mail: 2");
   }
 
+  @Test
+  public void whoeverWritesIsAnsweredUntilTheLeaverIsBack() throws Exception {
+    var text =
+        Files.writeString(
+            stage.home().resolve("reply.txt"),
+            """
+            {name} has left Skerrow Ferries
+
+            Please write to {recipient} at {address}.
+            """);
+    client.done("departures", "procedures", "employee", "--reply=" + text, "--reply-days=60");
+    client.done("people", "edit", person(head), "emails.home=", "--release");
+    leave();
+    client.settle();
+    waitUntil("it is set", () -> reply("set"));
+
+    assertThat(script(leaver))
+        .contains(
+            "Ida Leaver%s has left Skerrow Ferries".formatted(mark),
+            "Please write to Ada Head%s at %s@skerrow.example.".formatted(mark, head));
+    assertThat(client.done("departures", "show", number()))
+        .containsPattern("reply +- +done +Whoever writes is answered, until ");
+
+    client.done("people", "edit", person(leaver), "endDate=", "--release");
+    client.settle();
+    waitUntil("it is taken back", () -> reply("taken back"));
+    assertThat(script(leaver)).isEmpty();
+    client.done("departures", "procedures", "employee", "--drop");
+  }
+
+  private boolean reply(String state) {
+    return house().at("/reply/state").asString().equals(state);
+  }
+
+  /** What runs for somebody's mailbox; empty if nothing does. */
+  private String script(String login) throws Exception {
+    return dovecot.activeScript(login);
+  }
+
   private void deliver(String login, String folder, int from, int count) throws Exception {
     try (var store = store(login)) {
       var into = store.getFolder(folder);

@@ -7,6 +7,7 @@ import ebb.core.application.Outcome;
 import ebb.core.application.Ownership;
 import ebb.core.application.Part;
 import ebb.core.application.References;
+import ebb.core.application.Replies;
 import ebb.core.application.Seats;
 import ebb.core.application.Sessions;
 import ebb.core.application.Unreachable;
@@ -16,6 +17,7 @@ import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.time.DateTimeException;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
@@ -41,7 +43,8 @@ public final class CompanionClient implements AutoCloseable {
           "ways-in", Part.WAYS_IN,
           "sessions", Part.SESSIONS,
           "activity", Part.ACTIVITY,
-          "seats", Part.SEATS);
+          "seats", Part.SEATS,
+          "replies", Part.REPLIES);
 
   /** What an account owns is of use only where it can be handed over, too. */
   private static final List<String> OWNERSHIP = List.of("holdings", "transfer");
@@ -111,6 +114,10 @@ public final class CompanionClient implements AutoCloseable {
     return offers(Part.SEATS) ? Optional.of(new Places()) : Optional.empty();
   }
 
+  public Optional<Replies> replies() {
+    return offers(Part.REPLIES) ? Optional.of(new Answers()) : Optional.empty();
+  }
+
   /**
    * One that cannot be asked is taken to offer all: it then says itself that it does not answer.
    */
@@ -152,10 +159,15 @@ public final class CompanionClient implements AutoCloseable {
     }
   }
 
+  /** What is not there is as good as deleted. */
   private void delete(String path) throws Unreachable {
+    order("DELETE", path, null);
+  }
+
+  private void order(String method, String path, JsonNode body) throws Unreachable {
     try {
-      var answer = http.send("DELETE", path, null, Map.of());
-      if (!answer.isSuccess() && answer.status() != 404) {
+      var answer = http.send(method, path, body, Map.of());
+      if (!answer.isSuccess() && !(method.equals("DELETE") && answer.status() == 404)) {
         throw new Unreachable(http.problem(answer), null);
       }
     } catch (JsonHttp.NoAnswer e) {
@@ -221,6 +233,39 @@ public final class CompanionClient implements AutoCloseable {
     @Override
     public void end(String accountId) throws Unreachable {
       delete("/accounts/%s/sessions".formatted(accountId));
+    }
+  }
+
+  private final class Answers implements Replies {
+    @Override
+    public Optional<Reply> of(String accountId) throws Unreachable {
+      return http.find(path(accountId))
+          .map(
+              node ->
+                  new Reply(
+                      node.path("subject").asString(""),
+                      node.path("text").asString(""),
+                      LocalDate.parse(node.path("until").asString())));
+    }
+
+    @Override
+    public void set(String accountId, Reply reply) throws Unreachable {
+      var body =
+          JsonHttp.JSON
+              .createObjectNode()
+              .put("subject", reply.subject())
+              .put("text", reply.text())
+              .put("until", reply.until().toString());
+      order("PUT", path(accountId), body);
+    }
+
+    @Override
+    public void takeBack(String accountId) throws Unreachable {
+      delete(path(accountId));
+    }
+
+    private static String path(String accountId) {
+      return "/accounts/%s/reply".formatted(accountId);
     }
   }
 

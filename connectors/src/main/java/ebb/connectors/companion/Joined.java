@@ -8,6 +8,7 @@ import ebb.core.application.Inspection;
 import ebb.core.application.Ownership;
 import ebb.core.application.Part;
 import ebb.core.application.References;
+import ebb.core.application.Replies;
 import ebb.core.application.Seats;
 import ebb.core.application.Sessions;
 import ebb.core.application.Unreachable;
@@ -50,6 +51,11 @@ public final class Joined extends Around {
   @Override
   public Optional<Ownership> ownership() {
     return companion.ownership().or(accounts::ownership);
+  }
+
+  @Override
+  public Optional<Replies> replies() {
+    return companion.replies().or(accounts::replies);
   }
 
   @Override

@@ -11,6 +11,7 @@ import ebb.core.application.Instruction;
 import ebb.core.application.Ownership;
 import ebb.core.application.Ownership.TransferState;
 import ebb.core.application.Part;
+import ebb.core.application.Replies.Reply;
 import ebb.core.application.Secrets;
 import ebb.core.application.Unreachable;
 import ebb.core.application.WaysIn;
@@ -18,6 +19,7 @@ import ebb.standins.Faults;
 import ebb.standins.MailHouse;
 import java.io.IOException;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -131,6 +133,21 @@ public class JoinedTest {
     assertThat(house.use().sessionsOf(account)).isZero();
     assertThat(connector.activity().orElseThrow().of(account)).contains(new Activity.Use(at, at));
     assertThat(connector.activity().orElseThrow().of("nobody")).isEmpty();
+  }
+
+  @Test
+  public void hasWhoeverWritesAnsweredUntilItIsTakenBack() throws Unreachable {
+    var account = house.accounts().add("leaver");
+    var replies = connector.replies().orElseThrow();
+    var reply = new Reply("Gone", "Write to Bea.\n\nSkerrow", LocalDate.parse("2027-03-01"));
+    assertThat(replies.of(account)).isEmpty();
+
+    replies.set(account, reply);
+    assertThat(replies.of(account)).contains(reply);
+
+    replies.takeBack(account);
+    replies.takeBack(account);
+    assertThat(replies.of(account)).isEmpty();
   }
 
   @Test

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -18,8 +19,16 @@ public final class DepartureSteps {
   /** How the reason of one begins that follows from a date. */
   private static final String BY_DATE = "last day";
 
-  /** An account of a departure, and its gates. */
-  public record Part(AccountCase account, List<Gate> gates) {
+  /**
+   * An account of a departure, and its gates.
+   *
+   * @param reply null where nothing answers for it
+   */
+  public record Part(AccountCase account, List<Gate> gates, AutomaticReply reply) {
+    public Part(AccountCase account, List<Gate> gates) {
+      this(account, gates, null);
+    }
+
     boolean isOver() {
       return account.level() == Level.GONE || account.stays();
     }
@@ -47,6 +56,7 @@ public final class DepartureSteps {
     steps.add(lastDay());
     steps.add(off());
     steps.add(waysIn());
+    reply().ifPresent(steps::add);
     if (departure.asksReturn()) {
       steps.add(by("return", Set.of("return"), null, "They are not coming back."));
     }
@@ -113,6 +123,37 @@ public final class DepartureSteps {
         unknown.isEmpty()
             ? "Nothing is open any more."
             : "Not known in %s; whatever is open ends with the account.".formatted(unknown));
+  }
+
+  /** Empty where nothing is to answer for them. */
+  private Optional<DepartureStep> reply() {
+    var replies = parts.stream().map(Part::reply).filter(Objects::nonNull).toList();
+    return replies.stream()
+        .filter(reply -> reply.state() == AutomaticReply.State.WANTED)
+        .findFirst()
+        .map(
+            wanted ->
+                new DepartureStep(
+                    "reply",
+                    State.UNDER_WAY,
+                    null,
+                    wanted.problem() == null
+                        ? "The automatic reply is being set."
+                        : "The automatic reply is not set yet: " + wanted.problem().what()))
+        .or(
+            () ->
+                replies.stream()
+                    .map(AutomaticReply::until)
+                    .max(Comparator.naturalOrder())
+                    .map(
+                        until ->
+                            new DepartureStep(
+                                "reply",
+                                State.DONE,
+                                null,
+                                today.isAfter(until)
+                                    ? "The automatic reply ended on %s.".formatted(until)
+                                    : "Whoever writes is answered, until %s.".formatted(until))));
   }
 
   private String withWaysIn(String standing) {

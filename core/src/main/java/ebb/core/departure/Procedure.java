@@ -7,8 +7,9 @@ package ebb.core.departure;
  * @param waitDays days from the last day until the account may be deleted
  * @param asksReturn whether somebody has to say that they are not coming back before anything is
  *     removed
+ * @param reply what answers by itself whoever writes to them; null for nothing
  */
-public record Procedure(int handOverDays, int waitDays, boolean asksReturn) {
+public record Procedure(int handOverDays, int waitDays, boolean asksReturn, ReplyText reply) {
   /** Ten years: what waits longer is kept, not waiting. */
   public static final int MOST_DAYS = 3_650;
 
@@ -17,5 +18,5 @@ public record Procedure(int handOverDays, int waitDays, boolean asksReturn) {
    * not come back by itself; a month, long enough for a manager back from holiday to miss
    * something. A last day in the source is its word that they are not coming back.
    */
-  public static final Procedure STANDARD = new Procedure(3, 30, false);
+  public static final Procedure STANDARD = new Procedure(3, 30, false, null);
 }

@@ -8,6 +8,7 @@ import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.DepartureStep.State;
 import ebb.core.handover.Sheet;
 import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Arrays;
@@ -19,7 +20,7 @@ import org.testng.annotations.Test;
 
 public class DepartureStepsTest {
   private static final LocalDate LAST_DAY = LocalDate.parse("2027-03-01");
-  private static final Procedure ASKING = new Procedure(3, 30, true);
+  private static final Procedure ASKING = new Procedure(3, 30, true, null);
 
   @Test
   public void onTheDayAfterAllThatCanBeDoneIsDoneAndTheRestLiesAhead() {
@@ -85,6 +86,47 @@ public class DepartureStepsTest {
             .toList();
 
     assertThat(shut).containsExactly("paused", "return");
+  }
+
+  @Test
+  public void anAutomaticReplyIsAStepWhereThereIsOne() {
+    var departure = departure(ASKING);
+    var account = owning("Head", Handover.NONE);
+    var gates = part(departure, account, LAST_DAY.plusDays(1)).gates();
+
+    assertThat(step(departure, new DepartureSteps.Part(account, gates, null), "reply")).isEmpty();
+    assertThat(
+            step(
+                departure,
+                new DepartureSteps.Part(
+                    account,
+                    gates,
+                    new AutomaticReply(AutomaticReply.State.SET, LAST_DAY.plusDays(90), null)),
+                "reply"))
+        .hasValueSatisfying(
+            step -> {
+              assertThat(step.state()).isEqualTo(State.DONE);
+              assertThat(step.words()).contains("until 2027-05-30");
+            });
+    assertThat(
+            step(
+                departure,
+                new DepartureSteps.Part(
+                    account,
+                    gates,
+                    new AutomaticReply(
+                        AutomaticReply.State.WANTED,
+                        LAST_DAY.plusDays(90),
+                        new Problem("c", "It is away.", "why", "remedy", null))),
+                "reply"))
+        .hasValueSatisfying(step -> assertThat(step.words()).contains("It is away."));
+  }
+
+  private static Optional<DepartureStep> step(
+      Departure departure, DepartureSteps.Part part, String name) {
+    return DepartureSteps.of(departure, List.of(part), LAST_DAY.plusDays(1)).stream()
+        .filter(step -> step.name().equals(name))
+        .findFirst();
   }
 
   private static Map<String, State> steps(

@@ -1,25 +1,30 @@
 package ebb.service.departures;
 
 import ebb.core.application.Level;
+import ebb.core.application.Part;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
 import ebb.core.departure.Departure;
 import ebb.core.departure.Departure.Kind;
 import ebb.core.departure.Departure.State;
+import ebb.core.departure.ReplyText;
 import ebb.core.execution.Result;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import ebb.core.person.Stage;
 import ebb.service.changes.Aftermath;
+import ebb.service.connections.Connections;
 import ebb.service.evaluation.Evaluated;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
+import ebb.store.departures.AutomaticReplies;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
+import ebb.store.people.People;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
@@ -46,6 +51,9 @@ final class DepartureBook implements Aftermath {
   private final DepartureLetters letters;
   private final Journal journal;
   private final GateKeeper gates;
+  private final Connections connections;
+  private final AutomaticReplies replies;
+  private final People people;
 
   DepartureBook(
       Database database,
@@ -56,7 +64,13 @@ final class DepartureBook implements Aftermath {
       Recipients recipients,
       DepartureLetters letters,
       Journal journal,
-      GateKeeper gates) {
+      GateKeeper gates,
+      Connections connections,
+      AutomaticReplies replies,
+      People people) {
+    this.connections = connections;
+    this.replies = replies;
+    this.people = people;
     this.database = database;
     this.clock = clock;
     this.departures = departures;
@@ -120,7 +134,34 @@ final class DepartureBook implements Aftermath {
         person.accounts(),
         counted.plusDays(procedure.waitDays()),
         at);
+    departures.running(session, person.subject().person().id()).stream()
+        .filter(one -> one.kind() == Kind.DEPARTURE)
+        .forEach(departure -> wantReplies(session, departure, procedure.reply()));
     letters.begun(session, person.subject().person(), at);
+  }
+
+  /**
+   * Where an application can, it answers whoever writes; called again, it answers anew.
+   *
+   * @param text null for nothing
+   */
+  private void wantReplies(StatelessSession session, Departure departure, ReplyText text) {
+    if (text == null || clock.today().isAfter(departure.lastDay().plusDays(text.days()))) {
+      return;
+    }
+    departures.accounts(session, departure.id()).stream()
+        .filter(part -> connections.capabilities(part.application()).has(Part.REPLIES))
+        .forEach(
+            part -> replies.want(session, part.id(), departure.lastDay().plusDays(text.days())));
+  }
+
+  /** The replies of a departure name somebody, or a day, that has changed. */
+  void replyAnew(StatelessSession session, Departure departure) {
+    people
+        .get(session, departure.person())
+        .ifPresent(
+            leaver ->
+                wantReplies(session, departure, procedures.of(session, leaver.person()).reply()));
   }
 
   /**
@@ -146,7 +187,9 @@ final class DepartureBook implements Aftermath {
       return;
     }
     var days = Math.max(0, ChronoUnit.DAYS.between(departure.lastDay(), lastDay));
-    departures.update(session, departure.moved(lastDay, departure.handOverFrom().plusDays(days)));
+    var moved = departure.moved(lastDay, departure.handOverFrom().plusDays(days));
+    departures.update(session, moved);
+    replyAnew(session, moved);
     departures
         .accounts(session, departure.id())
         .forEach(
@@ -235,6 +278,11 @@ final class DepartureBook implements Aftermath {
 
   private void end(StatelessSession session, Departure departure, State how, Instant at) {
     departures.update(session, departure.ended(how, at));
+    if (how == State.TURNED_BACK) {
+      departures
+          .accounts(session, departure.id())
+          .forEach(part -> replies.takeBack(session, part.id()));
+    }
     journal.write(
         session,
         at,

@@ -62,6 +62,7 @@ class DepartureController {
   private final ChangeViews sets;
   private final Journal journal;
   private final Reaches reaches;
+  private final DepartureBook book;
 
   DepartureController(
       Database database,
@@ -74,7 +75,9 @@ class DepartureController {
       HandEdits edits,
       ChangeViews sets,
       Journal journal,
-      Reaches reaches) {
+      Reaches reaches,
+      DepartureBook book) {
+    this.book = book;
     this.reaches = reaches;
     this.database = database;
     this.clock = clock;
@@ -318,6 +321,7 @@ class DepartureController {
           Requests.expect("Departure " + id, Requests.version(ifMatch), departure.version());
           var named = named(session, recipient);
           departures.update(session, departure.to(recipient));
+          book.replyAnew(session, departure.to(recipient));
           departures.lookSoon(session);
           journal.write(
               session,

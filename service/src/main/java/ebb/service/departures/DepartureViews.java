@@ -4,9 +4,11 @@ import ebb.api.DepartureAccountView;
 import ebb.api.DepartureStepView;
 import ebb.api.DepartureView;
 import ebb.api.GateView;
+import ebb.api.ReplyView;
 import ebb.api.SheetLineView;
 import ebb.core.application.Level;
 import ebb.core.departure.AccountCase;
+import ebb.core.departure.AutomaticReply;
 import ebb.core.departure.Departure;
 import ebb.core.departure.DepartureStep;
 import ebb.core.departure.DepartureSteps;
@@ -15,8 +17,10 @@ import ebb.core.handover.Piece.State;
 import ebb.core.handover.Sheet;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
+import ebb.service.web.Problems;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
+import ebb.store.departures.AutomaticReplies;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.departures.HandoverItems;
@@ -40,6 +44,7 @@ final class DepartureViews {
   private final People people;
   private final GateKeeper gates;
   private final HandoverItems items;
+  private final AutomaticReplies replies;
 
   DepartureViews(
       BusinessClock clock,
@@ -47,7 +52,9 @@ final class DepartureViews {
       Accounts accounts,
       People people,
       GateKeeper gates,
-      HandoverItems items) {
+      HandoverItems items,
+      AutomaticReplies replies) {
+    this.replies = replies;
     this.items = items;
     this.clock = clock;
     this.departures = departures;
@@ -67,11 +74,14 @@ final class DepartureViews {
     var isRunning = departure.state() == Departure.State.RUNNING;
     var cases =
         parts.stream()
-            .map(part -> gates.caseOf(session, departure, part))
             .map(
-                account ->
-                    new DepartureSteps.Part(
-                        account, isRunning ? gates.gates(session, departure, account) : List.of()))
+                part -> {
+                  var account = gates.caseOf(session, departure, part);
+                  return new DepartureSteps.Part(
+                      account,
+                      isRunning ? gates.gates(session, departure, account) : List.of(),
+                      replies.of(session, part.id()).orElse(null));
+                })
             .toList();
     return new DepartureView(
         departure.id(),
@@ -145,7 +155,12 @@ final class DepartureViews {
         part.provenAt(),
         all.stream().map(DepartureViews::view).toList(),
         part.stays() ? "nothing: it stays suspended" : next(account, part, all, isOver),
-        part.restorableUntil());
+        part.restorableUntil(),
+        found.reply() == null ? null : view(found.reply()));
+  }
+
+  private static ReplyView view(AutomaticReply reply) {
+    return new ReplyView(reply.state().word(), reply.until(), Problems.view(reply.problem()));
   }
 
   private static String next(

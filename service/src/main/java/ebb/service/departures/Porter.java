@@ -129,6 +129,7 @@ final class Porter {
     }
 
     void carry() {
+      part = part.troubled(null);
       keep(Instant.now().plus(LEASE));
       try {
         if (isOurs) {

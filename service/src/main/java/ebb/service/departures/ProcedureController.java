@@ -4,6 +4,7 @@ import ebb.api.Listing;
 import ebb.api.ProcedureEdit;
 import ebb.api.ProcedureView;
 import ebb.core.departure.Procedure;
+import ebb.core.departure.ReplyText;
 import ebb.core.operator.Act;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
@@ -28,6 +29,9 @@ import org.springframework.web.bind.annotation.RestController;
 class ProcedureController {
   /** What stands in the address for all of whose kind nothing is said. */
   private static final String OTHERS = "others";
+
+  /** A quarter: by then whoever writes now and then has written. */
+  private static final int USUAL_REPLY = 90;
 
   private final Database database;
   private final BusinessClock clock;
@@ -54,7 +58,9 @@ class ProcedureController {
                         entry.getKey().equals(ProcedureBook.OTHERS) ? null : entry.getKey(),
                         entry.getValue().handOverDays(),
                         entry.getValue().waitDays(),
-                        entry.getValue().asksReturn()))
+                        entry.getValue().asksReturn(),
+                        entry.getValue().reply() == null ? null : entry.getValue().reply().text(),
+                        entry.getValue().reply() == null ? null : entry.getValue().reply().days()))
             .toList());
   }
 
@@ -78,16 +84,35 @@ class ProcedureController {
               "Hand over after no more days than are waited.",
               Where.field("handOverDays")));
     }
+    var reply = reply(edit);
     return write(
         kind,
-        new Procedure(edit.handOverDays(), edit.waitDays(), edit.asksReturn()),
-        "departures of %s: handover after %d days, deletion after %d%s"
+        new Procedure(edit.handOverDays(), edit.waitDays(), edit.asksReturn(), reply),
+        "departures of %s: handover after %d days, deletion after %d%s%s"
             .formatted(
                 kind,
                 edit.handOverDays(),
                 edit.waitDays(),
-                edit.asksReturn() ? ", once it is said that they are not coming back" : ""),
+                edit.asksReturn() ? ", once it is said that they are not coming back" : "",
+                reply == null ? "" : ", an automatic reply for %d".formatted(reply.days())),
         principal);
+  }
+
+  /** Null for none. */
+  private static ReplyText reply(ProcedureEdit edit) {
+    if (edit.replyText() == null || edit.replyText().isBlank()) {
+      return null;
+    }
+    var reply =
+        new ReplyText(
+            edit.replyText().strip(), edit.replyDays() == null ? USUAL_REPLY : edit.replyDays());
+    reply
+        .problem()
+        .ifPresent(
+            problem -> {
+              throw Refusal.invalid(problem);
+            });
+    return reply;
   }
 
   /** They go as all others, or as is usual. */

@@ -22,14 +22,19 @@ public final class Addresses {
 
   /** Where somebody at work is reached; a private address where there is no other. */
   public Optional<String> atWork(StatelessSession session, PersonId id) {
-    return accounts.of(session, List.of(id)).getOrDefault(id, List.of()).stream()
-        .filter(account -> account.level().exists())
-        .flatMap(account -> account.observed().texts("emails.work").stream())
-        .findFirst()
+    return ofWork(session, id)
         .or(
             () ->
                 people
                     .get(session, id)
                     .flatMap(person -> person.person().get(Attributes.HOME_EMAIL)));
+  }
+
+  /** Their address at work, which anybody may know; empty if there is none. */
+  public Optional<String> ofWork(StatelessSession session, PersonId id) {
+    return accounts.of(session, List.of(id)).getOrDefault(id, List.of()).stream()
+        .filter(account -> account.level().exists())
+        .flatMap(account -> account.observed().texts("emails.work").stream())
+        .findFirst();
   }
 }

@@ -28,6 +28,7 @@ public final class Departures {
           DepartureEntity.class,
           DepartureAccountEntity.class,
           ItemEntity.class,
+          ReplyEntity.class,
           SuccessorEntity.class);
 
   public long number(StatelessSession session) {
