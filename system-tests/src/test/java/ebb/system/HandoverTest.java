@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ebb.demo.Client;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
+import ebb.standins.Apache;
 import ebb.standins.Dovecot;
 import jakarta.mail.Folder;
 import jakarta.mail.Message;
@@ -14,11 +15,16 @@ import jakarta.mail.Store;
 import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayInputStream;
 import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.List;
 import java.util.Locale;
 import java.util.Properties;
@@ -64,20 +70,24 @@ public class HandoverTest {
   }
 
   /** Beside its SCIM and its companion interface the house has a mail server. */
-  private void connect(String password) throws Exception {
-    client.done(
-        "applications",
-        "connect",
-        "mail-house",
-        "--kind=scim",
-        "--set=address=" + stage.mailHouse().scim(),
-        "--set=companion=" + stage.mailHouse().companion(),
-        "--set=network=internal",
-        "--set=mail=" + dovecot.imap(),
-        "--set=replies=" + dovecot.sieve(),
-        "--set=mailUser=" + Dovecot.MASTER,
-        "--set=mailSecurity=none",
-        "--secret=mail=" + Files.writeString(secret(), password));
+  private void connect(String password, String... more) throws Exception {
+    var command =
+        new ArrayList<>(
+            List.of(
+                "applications",
+                "connect",
+                "mail-house",
+                "--kind=scim",
+                "--set=address=" + stage.mailHouse().scim(),
+                "--set=companion=" + stage.mailHouse().companion(),
+                "--set=network=internal",
+                "--set=mail=" + dovecot.imap(),
+                "--set=replies=" + dovecot.sieve(),
+                "--set=mailUser=" + Dovecot.MASTER,
+                "--set=mailSecurity=none",
+                "--secret=mail=" + Files.writeString(secret(), password)));
+    command.addAll(List.of(more));
+    client.done(command.toArray(String[]::new));
   }
 
   private Path secret() {
@@ -219,6 +229,55 @@ public class HandoverTest {
     waitUntil("it is taken back", () -> reply("taken back"));
     assertThat(script(leaver)).isEmpty();
     client.done("departures", "procedures", "employee", "--drop");
+  }
+
+  @Test
+  public void filesOfAFileServerGoTheSameWay() throws Exception {
+    try (var apache = Apache.start("")) {
+      var password = Files.writeString(stage.home().resolve("files.secret"), Apache.PASSWORD);
+      connect(
+          Dovecot.PASSWORD,
+          "--set=files=" + apache.address() + "{login}/",
+          "--set=filesUser=" + Apache.USER,
+          "--secret=files=" + password);
+      send(apache, "MKCOL", leaver + "/", "");
+      send(apache, "MKCOL", head + "/", "");
+      for (int i = 0; i < 30; i++) {
+        send(apache, "PUT", "%s/note%d.txt".formatted(leaver, i), "note " + i);
+      }
+      leave();
+      client.settle();
+      client.done("clock", "--days=4");
+      client.settle();
+
+      assertThat(shut()).containsExactly("waiting");
+      assertThat(client.done("departures", "show", number()))
+          .containsPattern("owned +files: 30, .*; 30 arrived");
+      assertThat(
+              send(apache, "GET", "%s/From%%20Ida%%20Leaver%s/note7.txt".formatted(head, mark), ""))
+          .isEqualTo("note 7");
+    } finally {
+      connect(Dovecot.PASSWORD);
+    }
+  }
+
+  private static String send(Apache apache, String method, String path, String text)
+      throws Exception {
+    var proof =
+        Base64.getEncoder()
+            .encodeToString(
+                (Apache.USER + ":" + Apache.PASSWORD).getBytes(StandardCharsets.US_ASCII));
+    try (var http = HttpClient.newHttpClient()) {
+      var answer =
+          http.send(
+              HttpRequest.newBuilder(URI.create(apache.address() + path))
+                  .method(method, BodyPublishers.ofString(text))
+                  .header("Authorization", "Basic " + proof)
+                  .build(),
+              BodyHandlers.ofString());
+      assertThat(answer.statusCode()).as(answer.body()).isBetween(200, 299);
+      return answer.body();
+    }
   }
 
   private boolean reply(String state) {

@@ -20,19 +20,23 @@ public final class Carrying extends Around {
   private final List<Carrier> carriers;
   private final Optional<Replies> replies;
   private final List<Supplier<Tried>> looks;
+  private final List<Runnable> endings;
 
   /**
    * @param looks one at each server, which write nothing
+   * @param endings what is to be closed with it
    */
   public Carrying(
       Connector accounts,
       List<Carrier> carriers,
       Optional<Replies> replies,
-      List<Supplier<Tried>> looks) {
+      List<Supplier<Tried>> looks,
+      List<Runnable> endings) {
     super(accounts);
     this.carriers = List.copyOf(carriers);
     this.replies = replies;
     this.looks = List.copyOf(looks);
+    this.endings = List.copyOf(endings);
   }
 
   @Override
@@ -68,5 +72,11 @@ public final class Carrying extends Around {
   @Override
   public Optional<Replies> replies() {
     return replies.isPresent() ? replies : accounts.replies();
+  }
+
+  @Override
+  public void close() {
+    super.close();
+    endings.forEach(Runnable::run);
   }
 }

@@ -1,7 +1,9 @@
 package ebb.connectors.carry;
 
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -52,6 +54,14 @@ public final class Content extends OutputStream {
       sha256 = HexFormat.of().formatHex(digest.digest());
     }
     return sha256;
+  }
+
+  /** Reads it from its start. */
+  public InputStream read() throws IOException {
+    out.flush();
+    return file == null
+        ? new ByteArrayInputStream(memory.toByteArray())
+        : Files.newInputStream(file);
   }
 
   public void writeTo(OutputStream to) throws IOException {

@@ -6,7 +6,6 @@ import ebb.core.problem.Problem;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
-import java.security.GeneralSecurityException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
@@ -19,13 +18,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.apache.hc.client5.http.classic.methods.HttpUriRequestBase;
-import org.apache.hc.client5.http.config.ConnectionConfig;
-import org.apache.hc.client5.http.config.RequestConfig;
 import org.apache.hc.client5.http.entity.UrlEncodedFormEntity;
 import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
-import org.apache.hc.client5.http.impl.classic.HttpClients;
-import org.apache.hc.client5.http.impl.io.PoolingHttpClientConnectionManagerBuilder;
-import org.apache.hc.client5.http.ssl.DefaultClientTlsStrategy;
 import org.apache.hc.core5.http.ClassicHttpResponse;
 import org.apache.hc.core5.http.ContentType;
 import org.apache.hc.core5.http.HttpEntity;
@@ -34,7 +28,6 @@ import org.apache.hc.core5.http.io.entity.EntityUtils;
 import org.apache.hc.core5.http.io.entity.StringEntity;
 import org.apache.hc.core5.http.message.BasicNameValuePair;
 import org.apache.hc.core5.io.CloseMode;
-import org.apache.hc.core5.util.Timeout;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -45,8 +38,6 @@ import tools.jackson.databind.json.JsonMapper;
  */
 public final class JsonHttp implements AutoCloseable {
   public static final JsonMapper JSON = JsonMapper.builder().build();
-
-  private static final Timeout CONNECT = Timeout.ofSeconds(3);
 
   /** The largest answer that is read: a page of a hundred accounts is a tenth of it. */
   private static final int LARGEST_ANSWER = 8 * 1024 * 1024;
@@ -79,35 +70,7 @@ public final class JsonHttp implements AutoCloseable {
     this.problems = new HttpProblems(line.application(), line.base());
     this.base = line.base();
     this.authorizer = new Authorizer(line.credentials(), this::ask, InstantSource.system());
-    this.client = client(line);
-  }
-
-  private static CloseableHttpClient client(Line line) {
-    var patience = Timeout.of(line.patience());
-    var pool =
-        PoolingHttpClientConnectionManagerBuilder.create()
-            .setMaxConnPerRoute(line.connections())
-            .setMaxConnTotal(line.connections())
-            .setDnsResolver(line.network().resolver())
-            .setDefaultConnectionConfig(
-                ConnectionConfig.custom()
-                    .setConnectTimeout(CONNECT)
-                    .setSocketTimeout(patience)
-                    .build());
-    if (!line.tls().equals(Tls.USUAL)) {
-      try {
-        pool.setTlsSocketStrategy(new DefaultClientTlsStrategy(line.tls().context()));
-      } catch (GeneralSecurityException e) {
-        throw new IllegalArgumentException(e.getMessage(), e);
-      }
-    }
-    return HttpClients.custom()
-        .setConnectionManager(pool.build())
-        .setDefaultRequestConfig(RequestConfig.custom().setResponseTimeout(patience).build())
-        .disableAutomaticRetries()
-        .disableRedirectHandling()
-        .disableCookieManagement()
-        .build();
+    this.client = Clients.of(line);
   }
 
   /**

@@ -7,6 +7,9 @@ import java.util.Map;
 
 /** How an application is reached over HTTP, as an administrator set it (docs/applications.md). */
 public final class Lines {
+  /** Connections to a server that holds what accounts own. */
+  private static final int BESIDE = 8;
+
   private static final Duration PATIENCE = Duration.ofSeconds(15);
 
   /** The line to the address of an application. */
@@ -33,6 +36,27 @@ public final class Lines {
         settings,
         secrets,
         connections);
+  }
+
+  /**
+   * The line to a server that stands beside an application, with a user of its own.
+   *
+   * @param secret the name of that user's password
+   */
+  public static JsonHttp.Line beside(
+      String application,
+      String address,
+      String user,
+      String secret,
+      Map<String, String> settings,
+      Secrets secrets) {
+    return line(
+        application,
+        address,
+        new Credentials.Basic(user, secrets.get(secret)),
+        settings,
+        secrets,
+        BESIDE);
   }
 
   private static JsonHttp.Line line(

@@ -1,5 +1,6 @@
 package ebb.connectors.mail;
 
+import ebb.connectors.carry.Lanes;
 import ebb.core.application.Carrier.Arrived;
 import ebb.core.application.Carrier.Carried;
 import ebb.core.application.Carrier.NotCarried;
@@ -7,18 +8,13 @@ import ebb.core.application.Ownership.Item;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import java.io.IOException;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Queue;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -41,13 +37,10 @@ final class MailRun {
   private final String to;
   private final String place;
   private final Predicate<Carried> each;
-  private final Queue<Item> waiting = new ArrayDeque<>();
   private final Map<String, Target> targets = new HashMap<>();
 
   /** Two messages that may be the same are not looked for at the same moment. */
   private final Object[] locks = IntStream.range(0, LOCKS).mapToObj(_ -> new Object()).toArray();
-
-  private boolean isToEnd;
 
   /** A folder at the recipient's, and what was seen in it. */
   private record Target(String folder, Map<String, List<Long>> known) {
@@ -72,63 +65,41 @@ final class MailRun {
   }
 
   void carry(List<Item> items) throws Unreachable {
-    items.stream()
-        .sorted(Comparator.comparing((Item item) -> MessageKey.of(item.id()).folder()))
-        .forEach(waiting::add);
-    try (var lanes = Executors.newVirtualThreadPerTaskExecutor()) {
-      var running =
-          IntStream.range(0, Math.min(LANES, items.size()))
-              .mapToObj(_ -> lanes.submit(this::lane))
-              .toList();
-      for (var lane : running) {
-        await(lane);
+    var inFolders =
+        items.stream()
+            .sorted(Comparator.comparing((Item item) -> MessageKey.of(item.id()).folder()))
+            .toList();
+    Lanes.carry(LANES, inFolders, Pair::new, each);
+  }
+
+  /** A connection on each side. */
+  private final class Pair implements Lanes.Lane {
+    private final Mailbox source = Mailbox.of(server, from);
+    private final Mailbox target;
+
+    Pair() throws Unreachable {
+      try {
+        target = Mailbox.of(server, to);
+      } catch (Unreachable e) {
+        source.close();
+        throw e;
       }
     }
-  }
 
-  private void await(Future<?> lane) throws Unreachable {
-    try {
-      lane.get();
-    } catch (ExecutionException e) {
-      switch (e.getCause()) {
-        case Unreachable unreachable -> throw unreachable;
-        case RuntimeException unforeseen -> throw unforeseen;
-        default -> throw new IllegalStateException(e.getCause());
+    @Override
+    public Carried carry(Item item) throws Unreachable {
+      try {
+        return carried(item, source, target);
+      } catch (ProtocolException | IOException e) {
+        throw server.unreachable(e);
       }
-    } catch (InterruptedException e) {
-      end();
-      Thread.currentThread().interrupt();
-      throw new Unreachable(interrupted(), e);
     }
-  }
 
-  private Void lane() throws Unreachable {
-    try (var source = Mailbox.of(server, from);
-        var target = Mailbox.of(server, to)) {
-      for (var item = next(); item.isPresent(); item = next()) {
-        tell(carried(item.get(), source, target));
-      }
-      return null;
-    } catch (ProtocolException | IOException e) {
-      throw server.unreachable(e);
-    } finally {
-      end();
+    @Override
+    public void close() {
+      source.close();
+      target.close();
     }
-  }
-
-  private synchronized Optional<Item> next() {
-    return isToEnd ? Optional.empty() : Optional.ofNullable(waiting.poll());
-  }
-
-  private synchronized void tell(Carried carried) {
-    if (!each.test(carried)) {
-      isToEnd = true;
-    }
-  }
-
-  /** A lane that ends, for whatever reason, leaves nothing that the other could not end as well. */
-  private synchronized void end() {
-    isToEnd = true;
   }
 
   private Carried carried(Item item, Mailbox source, Mailbox target)
@@ -278,15 +249,6 @@ final class MailRun {
         "The mailbox of %s is full.".formatted(to),
         "The server takes nothing more (RFC 5530, OVERQUOTA).",
         "Give it more room, or name somebody else; then retry. What has arrived stays.",
-        null);
-  }
-
-  private Problem interrupted() {
-    return new Problem(
-        "handover-broken-off",
-        "Carrying mail to %s was broken off.".formatted(to),
-        "Ebb is being stopped.",
-        "Nothing need be done: it goes on when Ebb is there again.",
         null);
   }
 }

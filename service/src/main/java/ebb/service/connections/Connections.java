@@ -3,6 +3,7 @@ package ebb.service.connections;
 import ebb.connectors.carry.Carrying;
 import ebb.connectors.companion.CompanionClient;
 import ebb.connectors.companion.Joined;
+import ebb.connectors.dav.FileServer;
 import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.Lines;
 import ebb.connectors.ldap.LdapConnector;
@@ -25,8 +26,11 @@ import ebb.store.applications.Applications;
 import jakarta.annotation.PreDestroy;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /** One connector per application, opened when it is first needed and kept until it is edited. */
@@ -201,8 +205,19 @@ public final class Connections {
       settings.putIfAbsent("network", LdapConnector.USUAL_NETWORK);
     }
     var mail = new Mail(application.name(), settings, secrets, accounts);
-    return mail.isThere()
-        ? new Carrying(accounts, mail.carrier().stream().toList(), mail.replies(), mail.looks())
+    var files = FileServer.of(application.name(), settings, secrets, accounts);
+    return mail.isThere() || files.isPresent()
+        ? new Carrying(
+            accounts,
+            Stream.of(mail.carrier(), files.map(FileServer::carrier))
+                .flatMap(Optional::stream)
+                .toList(),
+            mail.replies(),
+            Stream.concat(
+                    mail.looks().stream(),
+                    files.stream().map(server -> (Supplier<Inspection.Tried>) server::look))
+                .toList(),
+            files.stream().map(server -> (Runnable) server::close).toList())
         : accounts;
   }
 

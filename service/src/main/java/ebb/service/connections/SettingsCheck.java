@@ -1,5 +1,6 @@
 package ebb.service.connections;
 
+import ebb.connectors.dav.DavSettings;
 import ebb.connectors.http.Lines;
 import ebb.connectors.http.Network;
 import ebb.connectors.ldap.LdapConnector;
@@ -137,6 +138,7 @@ public final class SettingsCheck {
     equalities();
     matches();
     mail();
+    files();
     seats();
     tls(secrets);
   }
@@ -167,6 +169,7 @@ public final class SettingsCheck {
   private boolean isKnown(String name) {
     return EVERYWHERE.contains(name)
         || MailSettings.ALL.contains(name)
+        || DavSettings.ALL.contains(name)
         || KNOWN.get(kind).contains(name)
         || name.startsWith(Seated.NAME)
         || name.startsWith(MATCH)
@@ -250,6 +253,21 @@ public final class SettingsCheck {
     }
   }
 
+  private void files() {
+    var text = settings.getOrDefault(DavSettings.FILES, "");
+    if (text.isBlank()) {
+      return;
+    }
+    if (text.contains(DavSettings.PLACE)) {
+      address(DavSettings.FILES, text.replace(DavSettings.PLACE, "login"));
+    } else {
+      invalid(
+          DavSettings.FILES,
+          "%s stands in it for the name of an owner: https://files.example/dav/%s/"
+              .formatted(DavSettings.PLACE, DavSettings.PLACE));
+    }
+  }
+
   private void server(String name, Set<String> schemes) {
     var text = settings.getOrDefault(name, "");
     if (text.isBlank()) {
@@ -269,7 +287,10 @@ public final class SettingsCheck {
   }
 
   private void address(String name) {
-    var text = settings.getOrDefault(name, "");
+    address(name, settings.getOrDefault(name, ""));
+  }
+
+  private void address(String name, String text) {
     if (text.isBlank()) {
       return;
     }

@@ -1,0 +1,2 @@
+/** Files over WebDAV (RFC 4918). */
+package ebb.connectors.dav;

@@ -1,0 +1,159 @@
+package ebb.standins;
+
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.security.MessageDigest;
+import java.time.Duration;
+import java.util.Base64;
+import java.util.Comparator;
+
+/**
+ * Debian's Apache with WebDAV on loopback, with files of its own: no stand-in, but the real thing
+ * to try against where it is installed. Started by root only, as files belong to a user of their
+ * own.
+ */
+public final class Apache implements AutoCloseable {
+  /** Who may read and write all files. */
+  public static final String USER = "ebb";
+
+  public static final String PASSWORD = "secret";
+
+  private static final Duration LONGEST_START = Duration.ofSeconds(60);
+  private static final String OWNER = "www-data";
+
+  private static final String CONFIGURATION =
+      """
+      ServerRoot %1$s
+      PidFile %1$s/pid
+      DefaultRuntimeDir %1$s
+      Listen 127.0.0.1:%2$d
+      ServerName 127.0.0.1
+      LoadModule mpm_event_module /usr/lib/apache2/modules/mod_mpm_event.so
+      LoadModule authn_core_module /usr/lib/apache2/modules/mod_authn_core.so
+      LoadModule authn_file_module /usr/lib/apache2/modules/mod_authn_file.so
+      LoadModule authz_core_module /usr/lib/apache2/modules/mod_authz_core.so
+      LoadModule authz_user_module /usr/lib/apache2/modules/mod_authz_user.so
+      LoadModule auth_basic_module /usr/lib/apache2/modules/mod_auth_basic.so
+      LoadModule dav_module /usr/lib/apache2/modules/mod_dav.so
+      LoadModule dav_fs_module /usr/lib/apache2/modules/mod_dav_fs.so
+      User www-data
+      Group www-data
+      ErrorLog %1$s/log
+      DocumentRoot %1$s/files
+      DavLockDB %1$s/locks/db
+      AllowEncodedSlashes On
+      <Directory %1$s/files>
+        Dav On
+        AuthType Basic
+        AuthName files
+        AuthUserFile %1$s/users
+        Require valid-user
+        %3$s
+      </Directory>
+      """;
+
+  private final Path folder;
+  private final int port;
+  private Process process;
+
+  private Apache(Path folder, int port) {
+    this.folder = folder;
+    this.port = port;
+  }
+
+  /**
+   * @param rules lines of configuration for all files
+   */
+  public static Apache start(String rules) throws Exception {
+    // Beside the checkout: whom files belong to may not enter everybody's home.
+    var folder =
+        Files.createTempDirectory(
+            "ebb-apache",
+            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwxr-xr-x")));
+    var apache = new Apache(folder, freePort());
+    apache.owned("files");
+    apache.owned("locks");
+    Files.writeString(folder.resolve("users"), USER + ":{SHA}" + print(PASSWORD) + "\n");
+    Files.writeString(
+        folder.resolve("apache.conf"), CONFIGURATION.formatted(folder, apache.port, rules));
+    apache.resume();
+    return apache;
+  }
+
+  private static int freePort() throws IOException {
+    try (var one = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+      return one.getLocalPort();
+    }
+  }
+
+  private static String print(String password) throws Exception {
+    return Base64.getEncoder()
+        .encodeToString(
+            MessageDigest.getInstance("SHA-1").digest(password.getBytes(StandardCharsets.UTF_8)));
+  }
+
+  private void owned(String name) throws IOException {
+    var made = Files.createDirectory(folder.resolve(name));
+    Files.setOwner(
+        made, made.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName(OWNER));
+  }
+
+  /** Starts it; does nothing if it runs. */
+  public void resume() throws Exception {
+    if (process != null) {
+      return;
+    }
+    process =
+        new ProcessBuilder(
+                "/usr/sbin/apache2",
+                "-D",
+                "FOREGROUND",
+                "-f",
+                folder.resolve("apache.conf").toString())
+            .redirectErrorStream(true)
+            .redirectOutput(folder.resolve("out").toFile())
+            .start();
+    var end = System.nanoTime() + LONGEST_START.toNanos();
+    while (true) {
+      try (var _ = new Socket(InetAddress.getLoopbackAddress(), port)) {
+        return;
+      } catch (IOException e) {
+        if (!process.isAlive() || System.nanoTime() > end) {
+          throw new IllegalStateException(
+              "Apache does not start: " + Files.readString(folder.resolve("out")), e);
+        }
+        Thread.sleep(50);
+      }
+    }
+  }
+
+  /** Ends it and all connections; what it holds stays. */
+  public void stop() throws InterruptedException {
+    if (process != null) {
+      process.destroy();
+      process.waitFor();
+      process = null;
+    }
+  }
+
+  /** Where all files are; ends with a slash. */
+  public String address() {
+    return "http://127.0.0.1:%d/".formatted(port);
+  }
+
+  @Override
+  public void close() throws Exception {
+    stop();
+    try (var all = Files.walk(folder)) {
+      for (var one : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.deleteIfExists(one);
+      }
+    }
+  }
+}
