@@ -33,7 +33,9 @@ public final class Main {
           "apply-scim-0",
           "journal-append",
           "sync-ldap",
-          "apply-ldap");
+          "apply-ldap",
+          "handover-mail",
+          "handover-files");
 
   public static void main(String[] arguments) throws Exception {
     // As the service has it.
@@ -89,6 +91,8 @@ public final class Main {
         case "departures-day" ->
             List.of(
                 new DeparturesDay(root, folder.toAbsolutePath(), PAIRS).run(quick ? 100 : 1_000));
+        case "handover-mail" -> List.of(new Handing(PAIRS).mail(quick ? 500 : 10_000));
+        case "handover-files" -> List.of(new Handing(PAIRS).files(quick ? 500 : 10_000));
         case "sync-ldap" ->
             new SyncLdap(root, folder.toAbsolutePath(), PAIRS).run(quick ? 10_000 : 100_000);
         default ->

@@ -142,6 +142,19 @@ public final class Apache implements AutoCloseable {
     }
   }
 
+  /** Puts files into somebody's home, a hundred in a folder, as fast as the disk takes them. */
+  public void fill(String login, int files, int bytes) throws IOException {
+    var owner = folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName(OWNER);
+    var home = folder.resolve("files").resolve(login);
+    Files.setOwner(Files.createDirectories(home), owner);
+    for (int i = 0; i < files; i++) {
+      var inside = Files.createDirectories(home.resolve("folder " + i / 100));
+      Files.setOwner(inside, owner);
+      var text = ("Sheet %d. ".formatted(i) + "All quiet on the water. ".repeat(bytes / 24));
+      Files.setOwner(Files.writeString(inside.resolve("file %d.txt".formatted(i)), text), owner);
+    }
+  }
+
   /** Where all files are; ends with a slash. */
   public String address() {
     return "http://127.0.0.1:%d/".formatted(port);

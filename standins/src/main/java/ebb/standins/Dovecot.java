@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.util.Comparator;
+import java.util.List;
 
 /**
  * Debian's Dovecot on loopback, with mailboxes of its own: no stand-in, but the real thing to try
@@ -161,6 +162,31 @@ public final class Dovecot implements AutoCloseable {
     return "sieve://127.0.0.1:" + scripts;
   }
 
+  /** Puts messages into an inbox that holds none, as fast as the disk takes them. */
+  public void fill(String login, int messages, int bytes) throws IOException {
+    var owner =
+        folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName("mail");
+    var box = folder.resolve("mail").resolve(login);
+    for (var part : List.of("", "cur", "new", "tmp")) {
+      Files.setOwner(Files.createDirectories(box.resolve(part)), owner);
+    }
+    var line = "All quiet on the water, and the tide is as the table says it is.\n";
+    for (int i = 0; i < messages; i++) {
+      var head = "Message-ID: <%d.%s@skerrow.example>\nSubject: Watch %1$d\n\n".formatted(i, login);
+      var text = head + line.repeat(Math.max(1, (bytes - head.length()) / line.length()));
+      var file = box.resolve("cur").resolve("%d.M%d.skerrow:2,S".formatted(1_700_000_000 + i, i));
+      Files.setOwner(Files.writeString(file, text), owner);
+    }
+  }
+
+  /** Forgets a mailbox nobody is signed in to. */
+  public void empty(String login) throws IOException {
+    var box = folder.resolve("mail").resolve(login);
+    if (Files.exists(box)) {
+      delete(box);
+    }
+  }
+
   /** The script that sorts what comes in for a mailbox; empty if there is none. */
   public String activeScript(String login) throws IOException {
     var script = folder.resolve("mail").resolve(login).resolve(".dovecot.sieve");
@@ -170,6 +196,10 @@ public final class Dovecot implements AutoCloseable {
   @Override
   public void close() throws Exception {
     stop();
+    delete(folder);
+  }
+
+  private static void delete(Path folder) throws IOException {
     try (var all = Files.walk(folder)) {
       for (var one : all.sorted(Comparator.reverseOrder()).toList()) {
         Files.deleteIfExists(one);

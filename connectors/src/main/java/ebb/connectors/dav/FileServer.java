@@ -3,7 +3,6 @@ package ebb.connectors.dav;
 import ebb.connectors.carry.Logins;
 import ebb.connectors.http.Lines;
 import ebb.core.application.Carrier;
-import ebb.core.application.Connector;
 import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Part;
 import ebb.core.application.Secrets;
@@ -25,11 +24,11 @@ public final class FileServer implements AutoCloseable {
   }
 
   /**
-   * @param accounts of the application
+   * @param logins what stands for {login}
    * @return empty if the settings name none
    */
   public static Optional<FileServer> of(
-      String application, Map<String, String> settings, Secrets secrets, Connector accounts) {
+      String application, Map<String, String> settings, Secrets secrets, Logins logins) {
     return Optional.ofNullable(settings.get(DavSettings.FILES))
         .map(
             address ->
@@ -43,7 +42,7 @@ public final class FileServer implements AutoCloseable {
                             DavSettings.SECRET,
                             settings,
                             secrets)),
-                    Logins.by(accounts, settings.getOrDefault(DavSettings.LOGIN, "userName"))));
+                    logins));
   }
 
   public Carrier carrier() {

@@ -2,7 +2,6 @@ package ebb.connectors.mail;
 
 import ebb.connectors.carry.Logins;
 import ebb.core.application.Carrier;
-import ebb.core.application.Connector;
 import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Part;
 import ebb.core.application.Replies;
@@ -23,13 +22,12 @@ public final class Mail {
   private final Logins logins;
 
   /**
-   * @param accounts of the application
+   * @param logins what mailboxes are called
    */
-  public Mail(
-      String application, Map<String, String> settings, Secrets secrets, Connector accounts) {
+  public Mail(String application, Map<String, String> settings, Secrets secrets, Logins logins) {
     mailboxes = at(application, MailSettings.MAIL, settings, secrets);
     scripts = at(application, MailSettings.REPLIES, settings, secrets);
-    logins = Logins.by(accounts, settings.getOrDefault(MailSettings.LOGIN, "userName"));
+    this.logins = logins;
   }
 
   private static Optional<MailServer> at(

@@ -1,13 +1,16 @@
 package ebb.service.connections;
 
 import ebb.connectors.carry.Carrying;
+import ebb.connectors.carry.Logins;
 import ebb.connectors.companion.CompanionClient;
 import ebb.connectors.companion.Joined;
+import ebb.connectors.dav.DavSettings;
 import ebb.connectors.dav.FileServer;
 import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.Lines;
 import ebb.connectors.ldap.LdapConnector;
 import ebb.connectors.mail.Mail;
+import ebb.connectors.mail.MailSettings;
 import ebb.connectors.scim.ScimConnector;
 import ebb.connectors.seats.Seated;
 import ebb.core.application.Application;
@@ -204,8 +207,12 @@ public final class Connections {
     if (application.kind().equals("ldap")) {
       settings.putIfAbsent("network", LdapConnector.USUAL_NETWORK);
     }
-    var mail = new Mail(application.name(), settings, secrets, accounts);
-    var files = FileServer.of(application.name(), settings, secrets, accounts);
+    var mail =
+        new Mail(
+            application.name(), settings, secrets, logins(accounts, settings, MailSettings.LOGIN));
+    var files =
+        FileServer.of(
+            application.name(), settings, secrets, logins(accounts, settings, DavSettings.LOGIN));
     return mail.isThere() || files.isPresent()
         ? new Carrying(
             accounts,
@@ -219,6 +226,10 @@ public final class Connections {
                 .toList(),
             files.stream().map(server -> (Runnable) server::close).toList())
         : accounts;
+  }
+
+  private static Logins logins(Connector accounts, Map<String, String> settings, String setting) {
+    return Logins.by(accounts, settings.getOrDefault(setting, "userName"));
   }
 
   private static Worker.Bounds bounds(Application application) {
