@@ -28,6 +28,7 @@ const time = useResource((signal) => (person.value ? api<Schemas['TimelineView']
 const { isBusy, trouble: refused, run } = useAct()
 const isChoosing = ref(false)
 const waiving = ref<{ account: number; gate: string } | null>(null)
+const approving = ref<number | null>(null)
 const reason = ref('')
 const doing = ref<'confirmation' | 'pause' | 'dates' | null>(null)
 const dates = ref({ handOverFrom: '', deleteFrom: '' })
@@ -42,7 +43,7 @@ async function act(method: 'PUT' | 'POST', part: string, body?: unknown): Promis
   if (!next) return
   departure.value = next
   isChoosing.value = false
-  waiving.value = doing.value = null
+  waiving.value = doing.value = approving.value = null
   reason.value = ''
 }
 function begin(what: 'confirmation' | 'pause' | 'dates'): void {
@@ -107,6 +108,11 @@ function say(): Promise<void> {
                       <label :for="`w-${gate.name}`" class="unseen">Reason for waiving</label><InputText :id="`w-${gate.name}`" v-model="reason" placeholder="Reason, for the journal" autofocus />
                       <Button type="submit" size="small" severity="warn" :label="`Waive the gate ${gate.name}`" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="waiving = null" />
                     </form>
+                    <form v-else-if="approving === account.id && gate.name === 'approval'" class="acts" @submit.prevent="act('POST', 'approvals', { account: account.id, reason })">
+                      <label :for="`a-${account.id}`" class="unseen">Why it may go</label><InputText :id="`a-${account.id}`" v-model="reason" placeholder="What you looked at, for the journal" autofocus />
+                      <Button type="submit" size="small" severity="warn" :label="`Approve its deletion in ${account.application}`" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="approving = null" />
+                    </form>
+                    <Button v-else-if="runs && gate.name === 'approval' && gate.needsSomebody && session.may('approve')" size="small" text label="Approve its deletion" :aria-label="`Approve the deletion in ${account.application}`" @click="approving = account.id" />
                     <Button v-else-if="runs && WAIVABLE.has(gate.name) && session.may('departures')" size="small" text label="Waive it" :aria-label="`Waive the gate ${gate.name} in ${account.application}`" @click="waiving = { account: account.id, gate: gate.name }" />
                   </div>
                 </li>

@@ -5,8 +5,8 @@ import { capital, day } from '../use/words'
 /** A departure's steps in their order: what is done, what is next, and its end. */
 defineProps<{ steps: Schemas['DepartureStepView'][]; short?: boolean }>()
 const NAMES: Record<string, string> = {
-  'last day': 'Last day', off: 'Off', 'ways in': 'Other ways in', return: 'Coming back?', stock: 'Stock',
-  handover: 'Handover', references: 'References', waiting: 'Waiting', restore: 'Restorable', removal: 'Removal'
+  'last day': 'Last day', off: 'Off', 'ways in': 'Other ways in', reply: 'Reply', return: 'Coming back?', stock: 'Stock',
+  handover: 'Handover', references: 'References', waiting: 'Waiting', approval: 'Second person', restore: 'Restorable', removal: 'Removal'
 }
 const STATES: Record<string, string> = { done: 'done', 'under way': 'goes on by itself', waits: 'needs somebody', ahead: 'ahead' }
 </script>

@@ -2,6 +2,7 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.ApprovalRequest;
 import ebb.api.ChangeSetView;
 import ebb.api.DepartureAccountView;
 import ebb.api.DepartureDates;
@@ -291,6 +292,22 @@ final class DeparturesCommand {
             .post(
                 PATH + "/" + id + "/left-out",
                 new LeaveOutRequest(account, kind, item, reason),
+                DepartureView.class));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Approve the deletion of an account that owned much; not what one decided.")
+  void approve(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "ACCOUNT", index = "1", description = "number in the departure")
+          long account,
+      @Option(names = "--reason", required = true) String reason) {
+    text(
+        main.service()
+            .post(
+                PATH + "/" + id + "/approvals",
+                new ApprovalRequest(account, reason),
                 DepartureView.class));
   }
 

@@ -247,6 +247,44 @@ public class DepartureTest {
   }
 
   @Test
+  public void whoDecidedSomethingDoesNotApproveIt() throws Exception {
+    client.done("limits", "set", "owned", "2", "--of=mail-house");
+    new Rest(stage.url(), stage.token())
+        .json("PUT", "/api/v1/operators/second-eye", "{\"role\":\"administrator\"}");
+    var second =
+        new Client(
+            stage.url(),
+            client
+                .json("tokens", "make", "approving", "--operator=second-eye")
+                .path("token")
+                .asString());
+    leave();
+    client.settle();
+    client.done("clock", "--days=4");
+    client.settle();
+    var part =
+        departure()
+            .path("accounts")
+            .valueStream()
+            .filter(one -> one.path("application").asString().equals("mail-house"))
+            .findFirst()
+            .orElseThrow()
+            .path("id")
+            .asString();
+    assertThat(client.done("now")).contains("a second person approves the deletion of more than 2");
+    client.done("departures", "waive", number(), part, "waiting", "--reason=agreed");
+
+    assertThat(client.run("departures", "approve", number(), part, "--reason=all is well").err())
+        .contains("has decided about this account already");
+    second.done("departures", "approve", number(), part, "--reason=saw the sheet");
+    client.settle();
+
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
+    assertThat(client.done("journal", "list")).contains("saw the sheet");
+    client.done("limits", "set", "owned", "--of=mail-house");
+  }
+
+  @Test
   public void somethingThatStillRefersToTheLeaverKeepsTheAccount() throws Exception {
     var report = add("Bo", "Report", "manager=" + person(leaver));
     leave();

@@ -88,6 +88,7 @@ public class RolesTest {
           Map.entry("post /api/v1/departures", EDITS),
           Map.entry("get /api/v1/departures/{id}/accounts/{account}/items", ALL),
           Map.entry("post /api/v1/departures/{id}/left-out", EDITS),
+          Map.entry("post /api/v1/departures/{id}/approvals", ADMINISTERS),
           Map.entry("post /api/v1/departures/{id}/confirmation", EDITS),
           Map.entry("post /api/v1/departures/{id}/pause", EDITS),
           Map.entry("post /api/v1/departures/{id}/go-on", EDITS),

@@ -20,7 +20,7 @@ import java.util.Map;
  * @param recipient who gets what it owns; null while nobody is named
  * @param handover where the handover stands
  * @param problem why the handover or the stock-taking failed; null otherwise
- * @param waivers gate to the reason given
+ * @param waivers gate to who waived it, and why; an approval among them
  * @param waysIn what its application says is still open: off, still open, being asked, not known
  * @param stays whether it stays suspended for good, and nothing is left to do
  * @param restorableUntil the last day on which it can be restored; null while a gate was never open
@@ -43,6 +43,19 @@ public record AccountCase(
     boolean stays,
     Removal removal,
     LocalDate restorableUntil) {
+  /** What an approval by a second person is called among the waivers. */
+  public static final String APPROVAL = "approval";
+
+  /** Whether so much goes with it that a second person is asked. */
+  public boolean asksApproval() {
+    return !removal.keeps() && sheet != null && sheet.count() > removal.alone();
+  }
+
+  /** Whether somebody decided something about this account: who did is named first. */
+  public boolean isDecidedBy(String name) {
+    return waivers.values().stream().anyMatch(by -> by.startsWith(name + ": "));
+  }
+
   public enum Handover {
     NONE,
     RUNNING,

@@ -31,6 +31,17 @@ public record Departure(
     Instant startedAt,
     Instant endedAt,
     long version) {
+  private static final String ORDERED = "ordered by %s: %s";
+
+  /** The reason of one that somebody ordered. */
+  public static String ordered(String by, String why) {
+    return ORDERED.formatted(by, why);
+  }
+
+  public boolean isOrderedBy(String name) {
+    return reason.startsWith(ORDERED.formatted(name, ""));
+  }
+
   public enum Kind {
     /** Of a person who leaves, with all they have. */
     DEPARTURE,

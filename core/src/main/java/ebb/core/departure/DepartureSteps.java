@@ -72,6 +72,9 @@ public final class DepartureSteps {
     steps.add(by("references", Set.of("references"), null, "Nothing refers to them any more."));
     steps.add(
         by("waiting", Set.of("waiting"), lastOf(AccountCase::deleteFrom), "The wait is over."));
+    if (parts.stream().anyMatch(part -> part.account().asksApproval())) {
+      steps.add(by("approval", Set.of("approval"), null, "A second person has approved."));
+    }
     if (parts.stream().anyMatch(DepartureSteps::isRestorable)) {
       steps.add(restoring());
     }

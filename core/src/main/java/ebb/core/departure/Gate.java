@@ -6,14 +6,15 @@ import java.util.Set;
  * What must be true before an account is deleted.
  *
  * @param name stable: hold, paused, return, suspended, stock, recipient, handover, uncovered,
- *     references, waiting
+ *     references, waiting, approval
  * @param why one sentence with its values; for an open gate what made it so
  * @param remedy what opens it; null for an open gate
  * @param needsSomebody whether it stays shut until an operator does something; others open with
  *     time, with work that goes on, or when whoever shut it opens it
  */
 public record Gate(String name, State state, String why, String remedy, boolean needsSomebody) {
-  private static final Set<String> NEVER_WAIVED = Set.of("hold", "paused", "return", "suspended");
+  private static final Set<String> NEVER_WAIVED =
+      Set.of("hold", "paused", "return", "suspended", "approval");
 
   public enum State {
     OPEN,
@@ -30,7 +31,8 @@ public record Gate(String name, State state, String why, String remedy, boolean 
 
   /**
    * A hold, a pause and the suspension are no questions of judgement, and nobody waives them;
-   * whether somebody is coming back is said of the departure, not of an account.
+   * whether somebody is coming back is said of the departure, not of an account; an approval is
+   * given by somebody who decided nothing else about it.
    */
   public boolean canBeWaived() {
     return !NEVER_WAIVED.contains(name);
@@ -53,6 +55,6 @@ public record Gate(String name, State state, String why, String remedy, boolean 
   }
 
   Gate waived(String reason) {
-    return new Gate(name, State.WAIVED, why + " Waived: " + reason, null, false);
+    return new Gate(name, State.WAIVED, why + " Waived by " + reason, null, false);
   }
 }

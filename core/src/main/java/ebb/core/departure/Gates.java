@@ -2,6 +2,7 @@ package ebb.core.departure;
 
 import ebb.core.application.Level;
 import ebb.core.application.References.Reference;
+import ebb.core.departure.AccountCase.Handover;
 import ebb.core.handover.Sheet;
 import ebb.core.person.Hold;
 import java.time.LocalDate;
@@ -25,7 +26,8 @@ public final class Gates {
             handover(departure, account),
             uncovered(account),
             references(account),
-            waiting(account, today))
+            waiting(account, today),
+            approval(account))
         .map(gate -> afterWaiver(gate, account))
         .toList();
   }
@@ -185,6 +187,26 @@ public final class Gates {
             "Nothing need be done: it opens by itself.")
         : Gate.open(
             "waiting", "The waiting time is over since %s.".formatted(account.deleteFrom()));
+  }
+
+  /** Somebody who decided nothing about the account looks at what is lost with it. */
+  private static Gate approval(AccountCase account) {
+    if (!account.asksApproval()) {
+      return Gate.open("approval", "It owned too little for a second person to be asked.");
+    }
+    var approved = account.waivers().get(AccountCase.APPROVAL);
+    if (approved != null) {
+      return Gate.open("approval", "Approved by " + approved + ".");
+    }
+    var why =
+        "It owned %,d things: a second person approves the deletion of more than %,d."
+            .formatted(account.sheet().count(), account.removal().alone());
+    return account.handover() == Handover.PROVEN || hasNothingToHandOver(account)
+        ? Gate.shut(
+            "approval",
+            why,
+            "An administrator who decided nothing else about it looks at the sheet, and approves.")
+        : Gate.shutForNow("approval", why, "They are asked once it is handed over.");
   }
 
   private static boolean hasNothingToHandOver(AccountCase account) {

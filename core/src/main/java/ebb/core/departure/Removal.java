@@ -6,7 +6,8 @@ package ebb.core.departure;
  * @param keeps whether it stays suspended for good
  * @param restoreDays for how many days it can still be restored once all its gates are open; the
  *     same everywhere, whatever the application itself can bring back. 0 for none
+ * @param alone how many things an account may have owned for its deletion to need no second person
  */
-public record Removal(boolean keeps, int restoreDays) {
-  public static final Removal AT_ONCE = new Removal(false, 0);
+public record Removal(boolean keeps, int restoreDays, long alone) {
+  public static final Removal AT_ONCE = new Removal(false, 0, Long.MAX_VALUE);
 }

@@ -60,7 +60,12 @@ public enum Limit {
       0.10,
       Unit.SHARE,
       "of an application's accounts suspended, closed, deleted, renamed or taken out of a group in a day",
-      "a tenth in a day is more than any ordinary day brings; small sets count together");
+      "a tenth in a day is more than any ordinary day brings; small sets count together"),
+  OWNED(
+      10_000,
+      Unit.COUNT,
+      "things an account owned, for its deletion to need no second person",
+      "so much is years of somebody's work; who looks a second time decided nothing about it");
 
   /** What a limit counts. */
   public enum Unit {

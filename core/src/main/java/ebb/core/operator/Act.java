@@ -27,6 +27,8 @@ public enum Act {
   RELEASE("release, discard, retry and take back change sets", STEWARD, ADMINISTRATOR),
   PASS_STOP("let a guard stop pass", ADMINISTRATOR),
   DEPARTURES("move departures and waive gates", STEWARD, ADMINISTRATOR),
+  /** Never of what one decided oneself. */
+  APPROVE("approve deletions above the limit", ADMINISTRATOR),
   SET_HOLD("set a hold", STEWARD, ADMINISTRATOR),
   LIFT_HOLD("lift a hold", ADMINISTRATOR),
   SEE_SETTINGS("see applications, sources and rules", AUDITOR, STEWARD, ADMINISTRATOR),

@@ -93,6 +93,54 @@ public class GatesTest {
   }
 
   @Test
+  public void whoOwnedMuchIsApprovedByASecondPersonAfterTheHandover() {
+    var much = new Removal(false, 0, 0);
+
+    var before = removed(owning(FILES, Handover.RUNNING, List.of(), Map.of()), much);
+    assertThat(gate(before, "approval").needsSomebody()).isFalse();
+
+    var after = removed(owning(FILES, Handover.PROVEN, List.of(), Map.of()), much);
+    assertThat(gate(after, "approval").needsSomebody()).isTrue();
+    assertThat(gate(after, "approval").canBeWaived()).isFalse();
+
+    var approved =
+        removed(
+            owning(FILES, Handover.PROVEN, List.of(), Map.of("approval", "ines: saw the sheet")),
+            much);
+    assertThat(gates(approved, Optional.empty())).allMatch(Gate::isOpen);
+    assertThat(approved.isDecidedBy("ines")).isTrue();
+    assertThat(approved.isDecidedBy("ine")).isFalse();
+  }
+
+  private static Gate gate(AccountCase account, String name) {
+    return gates(account, Optional.empty()).stream()
+        .filter(gate -> gate.name().equals(name))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private static AccountCase removed(AccountCase one, Removal removal) {
+    return new AccountCase(
+        one.application(),
+        one.level(),
+        one.ownsNothing(),
+        one.canTellOwnership(),
+        one.canTellReferences(),
+        one.sheet(),
+        one.references(),
+        one.recipient(),
+        one.handover(),
+        one.provenAt(),
+        one.problem(),
+        one.waivers(),
+        one.deleteFrom(),
+        one.waysIn(),
+        one.stays(),
+        removal,
+        one.restorableUntil());
+  }
+
+  @Test
   public void aShutGateSaysWhyAndWhatToDo() {
     var gates =
         gates(

@@ -37,7 +37,8 @@ public class CallerTest {
     var steward = caller(Role.STEWARD, Reach.EVERYBODY);
     assertThat(steward.acts()).contains(Act.RELEASE, Act.IMPORT, Act.SET_HOLD, Act.DEPARTURES);
     assertThat(steward.acts())
-        .doesNotContain(Act.PASS_STOP, Act.LIFT_HOLD, Act.EDIT_SETTINGS, Act.OPERATORS);
+        .doesNotContain(
+            Act.PASS_STOP, Act.APPROVE, Act.LIFT_HOLD, Act.EDIT_SETTINGS, Act.OPERATORS);
   }
 
   @Test

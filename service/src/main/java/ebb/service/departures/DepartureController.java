@@ -1,5 +1,6 @@
 package ebb.service.departures;
 
+import ebb.api.ApprovalRequest;
 import ebb.api.ChangeSetView;
 import ebb.api.DepartureDates;
 import ebb.api.DepartureStart;
@@ -8,6 +9,7 @@ import ebb.api.Listing;
 import ebb.api.ReasonRequest;
 import ebb.api.RecipientRequest;
 import ebb.api.WaiverRequest;
+import ebb.core.departure.AccountCase;
 import ebb.core.departure.Departure;
 import ebb.core.departure.Gate;
 import ebb.core.operator.Act;
@@ -26,6 +28,7 @@ import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
+import ebb.store.departures.HandoverItems;
 import ebb.store.departures.Successors;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
@@ -63,6 +66,7 @@ class DepartureController {
   private final Journal journal;
   private final Reaches reaches;
   private final DepartureBook book;
+  private final HandoverItems items;
 
   DepartureController(
       Database database,
@@ -76,7 +80,9 @@ class DepartureController {
       ChangeViews sets,
       Journal journal,
       Reaches reaches,
-      DepartureBook book) {
+      DepartureBook book,
+      HandoverItems items) {
+    this.items = items;
     this.book = book;
     this.reaches = reaches;
     this.database = database;
@@ -347,16 +353,11 @@ class DepartureController {
         session -> {
           var departure = running(session, id);
           var part = part(session, id, request.account());
-          var gate =
-              gates.gates(session, part).stream()
-                  .filter(one -> one.name().equals(name))
-                  .findFirst()
-                  .orElseThrow(
-                      () -> Refusal.notFound("gate", name, "See: ebb departures show " + id));
+          var gate = gate(session, id, part, name);
           if (!gate.canBeWaived()) {
             throw Refusal.conflict(cannotBeWaived(gate));
           }
-          departures.updateAccount(session, part.waived(name, reason));
+          departures.updateAccount(session, part.waived(name, by(principal, reason)));
           journal.write(
               session,
               clock.instant(),
@@ -367,6 +368,56 @@ class DepartureController {
                   .because(reason));
         });
     return show(id, principal);
+  }
+
+  /**
+   * Approves the deletion of an account that owned much. Not by whom it concerns, nor by who waived
+   * a gate of it, left something out of its handover, or ordered its removal.
+   */
+  @Allowed(Act.APPROVE)
+  @PostMapping("/{id}/approvals")
+  ResponseEntity<DepartureView> approve(
+      @PathVariable long id, @RequestBody ApprovalRequest request, Principal principal) {
+    reaches.requireDeparture(principal, id);
+    reaches.requireNotOwn(principal, id);
+    var reason = Requests.required(request.reason(), "reason");
+    database.writeAll(
+        session -> {
+          var departure = running(session, id);
+          var part = part(session, id, request.account());
+          var account = gates.caseOf(session, departure, part);
+          var gate = gate(session, id, part, AccountCase.APPROVAL);
+          if (gate.isOpen() || !gate.needsSomebody()) {
+            throw Refusal.conflict(nothingToApprove(gate));
+          }
+          if (account.isDecidedBy(principal.getName())
+              || departure.isOrderedBy(principal.getName())
+              || items.isLeftOutBy(session, part.id(), principal.getName())) {
+            throw new Refusal(Refusal.Kind.FORBIDDEN, approvesThemselves(principal));
+          }
+          departures.updateAccount(
+              session, part.waived(AccountCase.APPROVAL, by(principal, reason)));
+          journal.write(
+              session,
+              clock.instant(),
+              Deed.of(
+                      principal.getName(),
+                      "departure %d: approved the deletion in %s".formatted(id, part.application()),
+                      departure.person())
+                  .because(reason));
+        });
+    return show(id, principal);
+  }
+
+  private static String by(Principal principal, String reason) {
+    return "%s: %s".formatted(principal.getName(), reason);
+  }
+
+  private Gate gate(StatelessSession session, long id, DepartureAccount part, String name) {
+    return gates.gates(session, part).stream()
+        .filter(one -> one.name().equals(name))
+        .findFirst()
+        .orElseThrow(() -> Refusal.notFound("gate", name, "See: ebb departures show " + id));
   }
 
   /** Tries failed handovers again; what arrived is not handed over twice. */
@@ -431,6 +482,24 @@ class DepartureController {
         gate.why(),
         gate.remedy() == null ? "It is open already." : gate.remedy(),
         Where.field("gate"));
+  }
+
+  private static Problem nothingToApprove(Gate gate) {
+    return new Problem(
+        "nothing-to-approve",
+        "There is nothing to approve.",
+        gate.why(),
+        gate.remedy() == null ? "Nothing need be done." : gate.remedy(),
+        Where.field("account"));
+  }
+
+  private static Problem approvesThemselves(Principal principal) {
+    return new Problem(
+        "approval-of-oneself",
+        "%s has decided about this account already.".formatted(principal.getName()),
+        "Who waived a gate, left something out or ordered the removal does not approve it.",
+        "Have another administrator look at it.",
+        null);
   }
 
   private static Problem nothingToRetry(long id) {

@@ -85,6 +85,7 @@ final class DepartureErrands implements Errands {
   private static String act(Gate gate) {
     return switch (gate.name()) {
       case "recipient" -> "Name a recipient";
+      case "approval" -> "Approve its deletion, or say why not";
       case "return" -> "Say whether they come back";
       default -> "Open the gate";
     };

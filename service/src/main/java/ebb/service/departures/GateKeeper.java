@@ -8,9 +8,11 @@ import ebb.core.departure.Gate;
 import ebb.core.departure.Gates;
 import ebb.core.departure.Next;
 import ebb.core.departure.Removal;
+import ebb.core.guard.Limit;
 import ebb.core.person.PersonId;
 import ebb.service.connections.Connections;
 import ebb.service.connections.SettingsCheck;
+import ebb.service.limits.LimitBook;
 import ebb.service.time.BusinessClock;
 import ebb.service.ways.WayViews;
 import ebb.store.applications.Account;
@@ -36,6 +38,7 @@ final class GateKeeper {
   private final People people;
   private final Holds holds;
   private final WayViews ways;
+  private final LimitBook limits;
 
   GateKeeper(
       BusinessClock clock,
@@ -45,7 +48,9 @@ final class GateKeeper {
       Applications applications,
       People people,
       Holds holds,
-      WayViews ways) {
+      WayViews ways,
+      LimitBook limits) {
+    this.limits = limits;
     this.ways = ways;
     this.clock = clock;
     this.connections = connections;
@@ -115,15 +120,19 @@ final class GateKeeper {
         part.deleteFrom(),
         ways.standing(session, account),
         part.stays(),
-        applications.get(session, part.application()).map(GateKeeper::removal).orElseThrow(),
+        applications
+            .get(session, part.application())
+            .map(application -> removal(session, application))
+            .orElseThrow(),
         part.restorableUntil());
   }
 
-  private static Removal removal(Application application) {
+  private Removal removal(StatelessSession session, Application application) {
     var settings = application.settings();
     return new Removal(
         SettingsCheck.KEEP.equals(settings.get(SettingsCheck.REMOVAL)),
-        Integer.parseInt(settings.getOrDefault(SettingsCheck.RESTORE_DAYS, "0")));
+        Integer.parseInt(settings.getOrDefault(SettingsCheck.RESTORE_DAYS, "0")),
+        (long) limits.limits(session).of(Limit.OWNED, application.name()));
   }
 
   private String name(StatelessSession session, PersonId person) {

@@ -185,7 +185,7 @@ final class Removals {
             today,
             false,
             recipient(session, person.id(), tested, today),
-            "ordered by %s: %s".formatted(by, reason),
+            Departure.ordered(by, reason),
             clock.instant()),
         List.of(tested.account()),
         tested.since().plusDays(tested.days()),

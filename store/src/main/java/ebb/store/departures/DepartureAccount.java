@@ -1,6 +1,7 @@
 package ebb.store.departures;
 
 import ebb.core.application.References.Reference;
+import ebb.core.departure.AccountCase;
 import ebb.core.departure.AccountCase.Handover;
 import ebb.core.handover.Sheet;
 import ebb.core.problem.Problem;
@@ -17,7 +18,7 @@ import java.util.Map;
  * @param references null until asked
  * @param transfer the application's number of the transfer under way; null if none
  * @param attempt from 0; each retry of a failed handover is a new one
- * @param waivers gate to reason
+ * @param waivers gate to who waived it, and why; an approval among them
  * @param deletionAsked whether the change that deletes it exists
  * @param stays whether nothing is left to do: it stays suspended, as its application's policy says
  * @param restorableUntil the last day on which it can be restored; null before that begins
@@ -99,10 +100,16 @@ public record DepartureAccount(
         sheet, references, Handover.FAILED, null, attempt, null, problem, deletionAsked, nextLook);
   }
 
-  /** A retry takes stock anew, as something may have been moved by hand meanwhile. */
+  /**
+   * A retry takes stock anew, as something may have been moved by hand meanwhile; who approved saw
+   * another sheet.
+   */
   public DepartureAccount retried() {
+    var others = new HashMap<>(waivers);
+    others.remove(AccountCase.APPROVAL);
     return with(
-        null, null, Handover.NONE, null, attempt + 1, null, null, deletionAsked, Instant.EPOCH);
+            null, null, Handover.NONE, null, attempt + 1, null, null, deletionAsked, Instant.EPOCH)
+        .with(deleteFrom, others, stays, restorableUntil, Instant.EPOCH);
   }
 
   public DepartureAccount troubled(Problem problem) {

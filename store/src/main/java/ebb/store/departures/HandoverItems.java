@@ -246,6 +246,20 @@ public final class HandoverItems {
     return new Sheet(lines);
   }
 
+  /** Whether somebody left something out. */
+  public boolean isLeftOutBy(StatelessSession session, long account, String name) {
+    return session
+            .createSelectionQuery(
+                "select count(*) from ItemEntity"
+                    + OF
+                    + " and state = 'LEFT_OUT' and locate(:by, leftOut) = 1",
+                Long.class)
+            .setParameter("account", account)
+            .setParameter("by", name + ": ")
+            .getSingleResult()
+        > 0;
+  }
+
   /** Empty if there is no such item. */
   public Optional<Piece> get(StatelessSession session, long account, String item) {
     return Optional.ofNullable(session.get(ItemEntity.class, new ItemEntity.Key(account, item)))
