@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { computed, ref, toRef } from 'vue'
+import { computed, onScopeDispose, ref, toRef } from 'vue'
 import { api, type Schemas } from '../api/client'
 import BalanceSheet from '../parts/BalanceSheet.vue'
 import GateDoor from '../parts/GateDoor.vue'
@@ -22,7 +22,10 @@ const props = defineProps<{ id: string }>()
 const id = toRef(props, 'id')
 const session = useSession()
 const path = computed(() => `/api/v1/departures/${id.value}`)
-const { data: departure, trouble, isLoading, reload } = useResource((signal) => api<Schemas['DepartureView']>(path.value, { signal }), [id])
+const { data: departure, trouble, isLoading, reload, look } = useResource((signal) => api<Schemas['DepartureView']>(path.value, { signal }), [id])
+// What arrives is told to nobody one by one; whoever looks asks for it.
+const timer = window.setInterval(() => departure.value?.accounts.some((one) => one.handover === 'running') && look(), 2000)
+onScopeDispose(() => window.clearInterval(timer))
 const person = computed(() => departure.value?.person)
 const time = useResource((signal) => (person.value ? api<Schemas['TimelineView']>(`/api/v1/people/${person.value}/timeline`, { signal }) : Promise.resolve(null)), [person])
 const { isBusy, trouble: refused, run } = useAct()

@@ -28,6 +28,13 @@ import tools.jackson.databind.JsonNode;
 
 /** Two days and six weeks of Skerrow Ferries, through the client, checked in the applications. */
 public final class Scenario {
+  private static final String REPLY =
+      """
+      {name} has left Skerrow Ferries
+
+      The last day of {name} was {lastDay}. Please write to {recipient}.
+      """;
+
   private static final Pattern ASK = Pattern.compile("(http://\\S+/ask/\\S+)");
   private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
 
@@ -238,6 +245,8 @@ public final class Scenario {
         "--complete");
     client.done("feeds", "on", "hr");
     company.writeDayTwo(dayTwo);
+    var reply = Files.writeString(stage.home().resolve("reply.txt"), REPLY);
+    client.done("departures", "procedures", "others", "--reply=" + reply, "--reply-days=60");
     // As careful senders do: written under another name, and renamed once it is whole.
     var part = Files.copy(dayTwo, folder.resolve("people.csv.part"));
     Files.move(part, folder.resolve("people.csv"), StandardCopyOption.ATOMIC_MOVE);
@@ -257,6 +266,10 @@ public final class Scenario {
     report.check(
         isSuspended(LEAVES_BY_DATE), "who leaves by last day is suspended without anybody's act");
     report.check(
+        answered(LEAVES_BY_DATE)
+            .contains(departureOf(LEAVES_BY_DATE).path("recipientName").asString()),
+        "whoever writes to them is answered, and told to whom to turn");
+    report.check(
         !isSuspended(LEAVES_BY_MISSING_ROW), "who is only missing is not: somebody has to say");
     report.check(isActiveInMail(MOVES_TO_CONTRACT), "and what would close an account waits");
     client.done("imports", "decide", number, LEAVES_BY_MISSING_ROW, "leaver");
@@ -265,6 +278,18 @@ public final class Scenario {
     report.check(
         kinds(dayTwoSet).stream().noneMatch("delete"::equals) && kinds(dayTwoSet).contains("close"),
         "leavers are suspended, one account is to be closed, nothing is deleted");
+  }
+
+  /** What the mail house answers whoever writes to somebody; empty for nothing. */
+  private String answered(String number) throws InterruptedException {
+    for (int i = 0; i < 100; i++) {
+      var answer = stage.mailHouse().use().answerOf(mail(number).path("id").asText());
+      if (answer != null) {
+        return answer.path("text").asText();
+      }
+      Thread.sleep(100);
+    }
+    return "";
   }
 
   private JsonNode awaitDelivery() throws InterruptedException {

@@ -35,7 +35,7 @@ public final class Dovecot implements AutoCloseable {
       disable_plaintext_auth = no
       auth_mechanisms = plain
       auth_master_user_separator = *
-      mail_location = maildir:%1$s/mail/%%u
+      mail_location = maildir:~/Maildir
       mail_uid = mail
       mail_gid = mail
       first_valid_uid = 1
@@ -166,7 +166,9 @@ public final class Dovecot implements AutoCloseable {
   public void fill(String login, int messages, int bytes) throws IOException {
     var owner =
         folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName("mail");
-    var box = folder.resolve("mail").resolve(login);
+    var home = folder.resolve("mail").resolve(login);
+    Files.setOwner(Files.createDirectories(home), owner);
+    var box = home.resolve("Maildir");
     for (var part : List.of("", "cur", "new", "tmp")) {
       Files.setOwner(Files.createDirectories(box.resolve(part)), owner);
     }
@@ -177,6 +179,14 @@ public final class Dovecot implements AutoCloseable {
       var file = box.resolve("cur").resolve("%d.M%d.skerrow:2,S".formatted(1_700_000_000 + i, i));
       Files.setOwner(Files.writeString(file, text), owner);
     }
+  }
+
+  /** Takes from the server the right to open a folder. */
+  public void lock(String login, String name) throws IOException {
+    var box = folder.resolve("mail").resolve(login).resolve("Maildir").resolve("." + name);
+    var root = folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName("root");
+    Files.setOwner(box, root);
+    Files.setPosixFilePermissions(box, PosixFilePermissions.fromString("rwx------"));
   }
 
   /** Forgets a mailbox nobody is signed in to. */

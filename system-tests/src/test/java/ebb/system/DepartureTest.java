@@ -271,7 +271,7 @@ public class DepartureTest {
             .orElseThrow()
             .path("id")
             .asString();
-    assertThat(client.done("now")).contains("a second person approves the deletion of more than 2");
+    assertThat(client.done("now")).contains("for more than 2 a second person approves");
     client.done("departures", "waive", number(), part, "waiting", "--reason=agreed");
 
     assertThat(client.run("departures", "approve", number(), part, "--reason=all is well").err())
@@ -328,7 +328,7 @@ public class DepartureTest {
     client.done("departures", "retry", number());
     client.settle();
     assertThat(client.done("departures", "show", number()))
-        .contains("Owned when stock was taken: 3 files");
+        .contains("Owned when stock was taken: files: 3");
   }
 
   @Test

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.OptionalLong;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import org.eclipse.angus.mail.iap.CommandFailedException;
 import org.eclipse.angus.mail.iap.ProtocolException;
 
 /** Carries mail from one mailbox to another on the same server. */
@@ -31,15 +32,25 @@ public final class MailCarrier implements Carrier {
 
   @Override
   public void items(String accountId, Consumer<Item> each) throws Unreachable {
-    try (var mailbox = Mailbox.of(server, logins.of(accountId))) {
+    var login = logins.of(accountId);
+    try (var mailbox = Mailbox.of(server, login)) {
       for (var folder : mailbox.folders()) {
-        var validity = mailbox.select(folder.name);
+        var validity = opened(mailbox, login, folder.name);
         for (var message : mailbox.listed(mailbox.numbers())) {
           each.accept(item(folder.name, validity, message));
         }
       }
     } catch (ProtocolException e) {
       throw server.unreachable(e);
+    }
+  }
+
+  private long opened(Mailbox mailbox, String login, String folder)
+      throws ProtocolException, Unreachable {
+    try {
+      return mailbox.select(folder);
+    } catch (CommandFailedException e) {
+      throw server.notOpened(login, folder, e);
     }
   }
 

@@ -17,6 +17,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import javax.net.ssl.SSLContext;
+import org.eclipse.angus.mail.iap.BadCommandException;
+import org.eclipse.angus.mail.iap.CommandFailedException;
 
 /**
  * A mail server, and who signs in there for the owners of accounts (docs/applications.md).
@@ -96,7 +98,36 @@ record MailServer(
   }
 
   Unreachable unreachable(Exception e) {
-    return new Unreachable(lineProblem(e).orElseGet(() -> noAnswer(e)), e);
+    return new Unreachable(
+        lineProblem(e)
+            .orElseGet(
+                () ->
+                    e instanceof CommandFailedException || e instanceof BadCommandException
+                        ? refused(e)
+                        : noAnswer(e)),
+        e);
+  }
+
+  /** A folder that is listed and not opened: what lies in it is not known. */
+  Unreachable notOpened(String login, String folder, CommandFailedException e) {
+    return new Unreachable(
+        new Problem(
+            "mail-folder-not-opened",
+            "The folder %s of %s cannot be opened.".formatted(folder, login),
+            "The server says: " + e.getMessage(),
+            "Give %s the right to read it there, or remove it if it is no folder; it is tried again."
+                .formatted(user.isEmpty() ? "who signs in" : user),
+            null),
+        e);
+  }
+
+  private Problem refused(Exception e) {
+    return new Problem(
+        "mail-refused",
+        "The mail server of %s refuses what it is asked.".formatted(application),
+        "It says: " + e.getMessage(),
+        "See what it has against it in its own log; it is tried again.",
+        null);
   }
 
   private Optional<Problem> lineProblem(Exception e) {

@@ -211,6 +211,22 @@ public class MailCarrierTest {
   }
 
   @Test
+  public void aFolderThatIsListedAndNotOpenedIsNamedAndNotTakenForEmpty() throws Exception {
+    try (var mailbox = mailbox("kai")) {
+      mailbox.create("Locked");
+    }
+    dovecot.lock("kai", "Locked");
+
+    assertThatThrownBy(() -> items("kai"))
+        .isInstanceOfSatisfying(
+            Unreachable.class,
+            e -> {
+              assertThat(e.problem().code()).isEqualTo("mail-folder-not-opened");
+              assertThat(e.problem().what()).contains("Locked of kai");
+            });
+  }
+
+  @Test
   public void whoMayNotSignInAndAServerThatIsAwayAreSaid() throws Exception {
     var wrong = new MailCarrier(server(dovecot, "guessed"), login -> login);
     assertThatThrownBy(() -> wrong.items("jan", _ -> {}))

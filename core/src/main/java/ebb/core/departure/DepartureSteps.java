@@ -70,11 +70,11 @@ public final class DepartureSteps {
                 ? "What they owned is with somebody else, and that is proven."
                 : "There was nothing to hand over."));
     steps.add(by("references", Set.of("references"), null, "Nothing refers to them any more."));
+    if (parts.stream().anyMatch(part -> part.account().asksApproval())) {
+      steps.add(approval());
+    }
     steps.add(
         by("waiting", Set.of("waiting"), lastOf(AccountCase::deleteFrom), "The wait is over."));
-    if (parts.stream().anyMatch(part -> part.account().asksApproval())) {
-      steps.add(by("approval", Set.of("approval"), null, "A second person has approved."));
-    }
     if (parts.stream().anyMatch(DepartureSteps::isRestorable)) {
       steps.add(restoring());
     }
@@ -182,6 +182,14 @@ public final class DepartureSteps {
         .map(gate -> new DepartureStep(name, State.WAITS, day, gate.why()))
         .orElseGet(
             () -> new DepartureStep(name, isAhead ? State.AHEAD : State.UNDER_WAY, day, why));
+  }
+
+  /** Ahead until there is something to look at. */
+  private DepartureStep approval() {
+    var step = by("approval", Set.of("approval"), null, "A second person has approved.");
+    return step.state() == State.UNDER_WAY
+        ? new DepartureStep(step.name(), State.AHEAD, null, step.words())
+        : step;
   }
 
   private List<Gate> shut(Set<String> names) {

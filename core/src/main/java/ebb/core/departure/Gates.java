@@ -199,7 +199,7 @@ public final class Gates {
       return Gate.open("approval", "Approved by " + approved + ".");
     }
     var why =
-        "It owned %,d things: a second person approves the deletion of more than %,d."
+        "It owned %,d things; for more than %,d a second person approves."
             .formatted(account.sheet().count(), account.removal().alone());
     return account.handover() == Handover.PROVEN || hasNothingToHandOver(account)
         ? Gate.shut(
@@ -222,8 +222,11 @@ public final class Gates {
         : account.sheet().lines().entrySet().stream()
             .map(
                 line ->
-                    "%d %s (%d bytes)"
-                        .formatted(line.getValue().count(), line.getKey(), line.getValue().bytes()))
+                    "%s: %,d (%s)"
+                        .formatted(
+                            line.getKey(),
+                            line.getValue().count(),
+                            Sheet.size(line.getValue().bytes())))
             .collect(Collectors.joining(", "));
   }
 

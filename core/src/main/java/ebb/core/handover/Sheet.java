@@ -2,12 +2,16 @@ package ebb.core.handover;
 
 import ebb.core.application.Ownership.Item;
 import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 
 /** The balance sheet of one account: what it owned when stock was taken, by kind. */
 public record Sheet(Map<String, Line> lines) {
+  private static final List<String> UNITS = List.of("B", "kB", "MB", "GB", "TB");
+
   /**
    * What is owned of one kind.
    *
@@ -18,6 +22,17 @@ public record Sheet(Map<String, Line> lines) {
     public boolean canBeHandedOver() {
       return count > uncovered;
     }
+  }
+
+  /** In units of a thousand, as storage is sold. */
+  public static String size(long bytes) {
+    var size = (double) bytes;
+    var unit = 0;
+    while (size >= 1_000 && unit < UNITS.size() - 1) {
+      size /= 1_000;
+      unit++;
+    }
+    return unit == 0 ? bytes + " B" : String.format(Locale.ROOT, "%.1f %s", size, UNITS.get(unit));
   }
 
   public static Sheet of(Collection<Item> items) {

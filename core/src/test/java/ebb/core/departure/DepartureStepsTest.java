@@ -122,6 +122,37 @@ public class DepartureStepsTest {
         .hasValueSatisfying(step -> assertThat(step.words()).contains("It is away."));
   }
 
+  @Test
+  public void aSecondPersonIsAheadUntilThereIsSomethingToLookAt() {
+    assertThat(approval(Handover.RUNNING).state()).isEqualTo(State.AHEAD);
+    assertThat(approval(Handover.PROVEN).state()).isEqualTo(State.WAITS);
+  }
+
+  private static DepartureStep approval(Handover handover) {
+    var departure = departure(ASKING);
+    var one = owning("Head", handover);
+    var much =
+        new AccountCase(
+            one.application(),
+            one.level(),
+            null,
+            true,
+            true,
+            one.sheet(),
+            one.references(),
+            one.recipient(),
+            handover,
+            one.provenAt(),
+            null,
+            Map.of(),
+            one.deleteFrom(),
+            one.waysIn(),
+            false,
+            new Removal(false, 0, 0),
+            null);
+    return step(departure, part(departure, much, LAST_DAY.plusDays(5)), "approval").orElseThrow();
+  }
+
   private static Optional<DepartureStep> step(
       Departure departure, DepartureSteps.Part part, String name) {
     return DepartureSteps.of(departure, List.of(part), LAST_DAY.plusDays(1)).stream()
