@@ -12,6 +12,8 @@ import java.util.List;
  * @param paused who stopped it for a time, and why; null while it goes on
  * @param asksReturn whether somebody has to say that they are not coming back
  * @param notReturning who said so; null while nobody did
+ * @param accepted who said that they take what is handed over; null while nobody did
+ * @param declined who said that they do not, and why; null after somebody else was named
  * @param turnsBackUntil the first day on which something may be removed; null once something was
  */
 public record DepartureView(
@@ -29,6 +31,8 @@ public record DepartureView(
     String paused,
     boolean asksReturn,
     String notReturning,
+    String accepted,
+    String declined,
     LocalDate turnsBackUntil,
     Instant startedAt,
     Instant endedAt,

@@ -328,7 +328,14 @@ final class DeparturesCommand {
               departure.displayName(),
               departure.state());
           out.line("  because    %s", departure.reason());
-          out.line("  recipient  %s", Text.orDash(departure.recipientName()));
+          out.line(
+              "  recipient  %s%s",
+              Text.orDash(departure.recipientName()),
+              departure.accepted() != null
+                  ? ", who takes it"
+                  : departure.declined() != null
+                      ? " (declined by " + departure.declined() + ")"
+                      : "");
           if (departure.paused() != null) {
             out.line("  paused     %s", departure.paused());
           }

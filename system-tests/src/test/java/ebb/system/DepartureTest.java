@@ -285,6 +285,73 @@ public class DepartureTest {
   }
 
   @Test
+  public void whoIsToGetItIsAskedAndMayDecline() throws Exception {
+    leave();
+    client.settle();
+    var ask =
+        letter(
+            head + "@skerrow.example",
+            "What Ida Leaver%s leaves behind comes to you".formatted(mark));
+    assertThat(page(ask)).contains("files in mail-house: 3");
+
+    assertThat(answer(ask, "takes=no&reason=")).isEqualTo(422);
+    assertThat(answer(ask, "takes=no&reason=on+leave+until+spring")).isEqualTo(200);
+    assertThat(answer(ask, "takes=yes")).isEqualTo(410);
+    client.done("clock", "--days=4");
+    client.settle();
+    assertThat(shut(departure())).contains("recipient");
+    assertThat(client.done("now"))
+        .contains("declined by Ada Head%s: on leave until spring".formatted(mark));
+    assertThat(stage.mailHouse().items().names(account(leaver))).hasSize(3);
+
+    var next = add("Eva", "Heir");
+    client.settle();
+    client.done("departures", "recipient", number(), person(next));
+    client.settle();
+    assertThat(stage.mailHouse().items().names(account(next))).hasSize(3);
+    letter(
+        next + "@skerrow.example", "What Ida Leaver%s leaves behind comes to you".formatted(mark));
+  }
+
+  @Test
+  public void whoTakesItIsNamedAsSuch() throws Exception {
+    leave();
+    client.settle();
+    var ask =
+        letter(
+            head + "@skerrow.example",
+            "What Ida Leaver%s leaves behind comes to you".formatted(mark));
+    assertThat(answer(ask, "takes=yes")).isEqualTo(200);
+    assertThat(client.done("departures", "show", number()))
+        .contains("Ada Head%s, who takes it".formatted(mark));
+  }
+
+  private static String page(Letter letter) throws Exception {
+    try (var http = HttpClient.newHttpClient()) {
+      return http.send(HttpRequest.newBuilder(link(letter)).build(), BodyHandlers.ofString())
+          .body();
+    }
+  }
+
+  private static int answer(Letter letter, String form) throws Exception {
+    try (var http = HttpClient.newHttpClient()) {
+      return http.send(
+              HttpRequest.newBuilder(link(letter))
+                  .header("Content-Type", "application/x-www-form-urlencoded")
+                  .POST(BodyPublishers.ofString(form))
+                  .build(),
+              BodyHandlers.ofString())
+          .statusCode();
+    }
+  }
+
+  private static URI link(Letter letter) {
+    var link = LINK.matcher(letter.text());
+    assertThat(link.find()).isTrue();
+    return URI.create(link.group(1));
+  }
+
+  @Test
   public void somethingThatStillRefersToTheLeaverKeepsTheAccount() throws Exception {
     var report = add("Bo", "Report", "manager=" + person(leaver));
     leave();
@@ -455,17 +522,6 @@ public class DepartureTest {
   }
 
   private static int choose(Letter letter) throws Exception {
-    var link = LINK.matcher(letter.text());
-    assertThat(link.find()).isTrue();
-    var request =
-        HttpRequest.newBuilder(URI.create(link.group(1)))
-            .header("Content-Type", "application/x-www-form-urlencoded")
-            .POST(
-                BodyPublishers.ofString(
-                    "password=a-lantern-on-the-quay&again=a-lantern-on-the-quay"))
-            .build();
-    try (var http = HttpClient.newHttpClient()) {
-      return http.send(request, BodyHandlers.ofString()).statusCode();
-    }
+    return answer(letter, "password=a-lantern-on-the-quay&again=a-lantern-on-the-quay");
   }
 }

@@ -15,6 +15,8 @@ import java.util.Locale;
  * @param asksReturn whether somebody has to say that they are not coming back
  * @param notReturning who said so, and why; null while nobody did
  * @param paused who stopped it for a time, and why; null while it goes on
+ * @param accepted who said that they take what is handed over; null while nobody did
+ * @param declined who said that they do not, and why; null after somebody else was named
  */
 public record Departure(
     long id,
@@ -28,6 +30,8 @@ public record Departure(
     boolean asksReturn,
     String notReturning,
     String paused,
+    String accepted,
+    String declined,
     Instant startedAt,
     Instant endedAt,
     long version) {
@@ -89,40 +93,71 @@ public record Departure(
         asksReturn,
         null,
         null,
+        null,
+        null,
         at,
         null,
         1);
   }
 
+  /** Whoever it is has not answered yet. */
   public Departure to(PersonId recipient) {
-    return with(state, lastDay, handOverFrom, recipient, notReturning, paused, endedAt);
+    return answered(recipient, null, null);
+  }
+
+  public Departure accepted(String by) {
+    return answered(recipient, by, null);
+  }
+
+  /** Nobody is named then. */
+  public Departure declined(String byAndWhy) {
+    return answered(null, null, byAndWhy);
   }
 
   public Departure ended(State how, Instant at) {
-    return with(how, lastDay, handOverFrom, recipient, notReturning, paused, at);
+    return with(how, lastDay, handOverFrom, notReturning, paused, at);
   }
 
   /** By other days. */
   public Departure moved(LocalDate lastDay, LocalDate handOverFrom) {
-    return with(state, lastDay, handOverFrom, recipient, notReturning, paused, endedAt);
+    return with(state, lastDay, handOverFrom, notReturning, paused, endedAt);
   }
 
   public Departure notReturning(String words) {
-    return with(state, lastDay, handOverFrom, recipient, words, paused, endedAt);
+    return with(state, lastDay, handOverFrom, words, paused, endedAt);
   }
 
   /**
    * @param words null to let it go on
    */
   public Departure paused(String words) {
-    return with(state, lastDay, handOverFrom, recipient, notReturning, words, endedAt);
+    return with(state, lastDay, handOverFrom, notReturning, words, endedAt);
+  }
+
+  private Departure answered(PersonId recipient, String accepted, String declined) {
+    return new Departure(
+        id,
+        person,
+        kind,
+        state,
+        lastDay,
+        handOverFrom,
+        recipient,
+        reason,
+        asksReturn,
+        notReturning,
+        paused,
+        accepted,
+        declined,
+        startedAt,
+        endedAt,
+        version);
   }
 
   private Departure with(
       State state,
       LocalDate lastDay,
       LocalDate handOverFrom,
-      PersonId recipient,
       String notReturning,
       String paused,
       Instant endedAt) {
@@ -138,6 +173,8 @@ public record Departure(
         asksReturn,
         notReturning,
         paused,
+        accepted,
+        declined,
         startedAt,
         endedAt,
         version);

@@ -22,7 +22,7 @@ public final class Gates {
             notReturning(departure),
             suspended(account),
             stock(account),
-            recipient(account),
+            recipient(departure, account),
             handover(departure, account),
             uncovered(account),
             references(account),
@@ -101,15 +101,22 @@ public final class Gates {
     return Gate.open("stock", "Owned when stock was taken: " + words(account) + ".");
   }
 
-  private static Gate recipient(AccountCase account) {
+  private static Gate recipient(Departure departure, AccountCase account) {
     if (hasNothingToHandOver(account)) {
       return Gate.open("recipient", "There is nothing to hand over.");
     }
     return account.recipient() != null
-        ? Gate.open("recipient", "All of it goes to " + account.recipient() + ".")
+        ? Gate.open(
+            "recipient",
+            departure.accepted() == null
+                ? "All of it goes to %s.".formatted(account.recipient())
+                : "All of it goes to %s, who takes it.".formatted(account.recipient()))
         : Gate.shut(
             "recipient",
-            "Nobody is named who gets what the account owns.",
+            departure.declined() == null
+                ? "Nobody is named who gets what the account owns."
+                : "Nobody gets what the account owns: declined by %s."
+                    .formatted(departure.declined()),
             "Name somebody with an account there as recipient.");
   }
 

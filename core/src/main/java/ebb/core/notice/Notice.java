@@ -34,6 +34,8 @@ public record Notice(
     ENDING,
     /** To the owner of an account, or to a manager: nobody signs in; asks whether it is needed. */
     STILL_NEEDED,
+    /** To whom somebody's things are handed over; asks whether they take them. */
+    HANDOVER,
     /** To a manager: somebody has left, and what happens now. */
     DEPARTURE_BEGUN,
     /** To a manager: nothing is left to be done for somebody who left. */
@@ -45,7 +47,10 @@ public record Notice(
 
     /** Whether it asks its reader for something, with a link that works once. */
     public boolean asks() {
-      return this == WELCOME || this == RESET || this == ENDING || this == STILL_NEEDED;
+      return switch (this) {
+        case WELCOME, RESET, ENDING, STILL_NEEDED, HANDOVER -> true;
+        case DEPARTURE_BEGUN, DEPARTURE_DONE, DONE, NEEDED -> false;
+      };
     }
   }
 

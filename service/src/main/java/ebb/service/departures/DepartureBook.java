@@ -54,6 +54,7 @@ final class DepartureBook implements Aftermath {
   private final Connections connections;
   private final AutomaticReplies replies;
   private final People people;
+  private final RecipientAsks asks;
 
   DepartureBook(
       Database database,
@@ -67,7 +68,9 @@ final class DepartureBook implements Aftermath {
       GateKeeper gates,
       Connections connections,
       AutomaticReplies replies,
-      People people) {
+      People people,
+      RecipientAsks asks) {
+    this.asks = asks;
     this.connections = connections;
     this.replies = replies;
     this.people = people;
@@ -136,7 +139,11 @@ final class DepartureBook implements Aftermath {
         at);
     departures.running(session, person.subject().person().id()).stream()
         .filter(one -> one.kind() == Kind.DEPARTURE)
-        .forEach(departure -> wantReplies(session, departure, procedure.reply()));
+        .forEach(
+            departure -> {
+              wantReplies(session, departure, procedure.reply());
+              askRecipient(session, departure, at);
+            });
     letters.begun(session, person.subject().person(), at);
   }
 
@@ -155,8 +162,22 @@ final class DepartureBook implements Aftermath {
             part -> replies.want(session, part.id(), departure.lastDay().plusDays(text.days())));
   }
 
+  /** Somebody else gets what the accounts own: they are asked, and the replies name them. */
+  void named(StatelessSession session, Departure departure, Instant at) {
+    replyAnew(session, departure);
+    askRecipient(session, departure, at);
+  }
+
+  /** Where accounts may own something. */
+  private void askRecipient(StatelessSession session, Departure departure, Instant at) {
+    if (departures.accounts(session, departure.id()).stream()
+        .anyMatch(part -> connections.capabilities(part.application()).has(Part.OWNERSHIP))) {
+      asks.ask(session, departure, at);
+    }
+  }
+
   /** The replies of a departure name somebody, or a day, that has changed. */
-  void replyAnew(StatelessSession session, Departure departure) {
+  private void replyAnew(StatelessSession session, Departure departure) {
     people
         .get(session, departure.person())
         .ifPresent(

@@ -327,7 +327,7 @@ class DepartureController {
           Requests.expect("Departure " + id, Requests.version(ifMatch), departure.version());
           var named = named(session, recipient);
           departures.update(session, departure.to(recipient));
-          book.replyAnew(session, departure.to(recipient));
+          book.named(session, departure.to(recipient), clock.instant());
           departures.lookSoon(session);
           journal.write(
               session,

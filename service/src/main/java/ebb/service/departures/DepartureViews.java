@@ -98,6 +98,8 @@ final class DepartureViews {
         departure.paused(),
         departure.asksReturn(),
         departure.notReturning(),
+        departure.accepted(),
+        departure.declined(),
         isRunning ? turnsBackUntil(cases) : null,
         departure.startedAt(),
         departure.endedAt(),

@@ -36,6 +36,8 @@ class DepartureEntity {
   String notReturning;
 
   String paused;
+  String accepted;
+  String declined;
 
   @Column(name = "started_at")
   Instant startedAt;

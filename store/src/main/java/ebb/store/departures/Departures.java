@@ -253,6 +253,8 @@ public final class Departures {
         row.asksReturn,
         row.notReturning,
         row.paused,
+        row.accepted,
+        row.declined,
         row.startedAt,
         row.endedAt,
         row.version);
@@ -269,6 +271,8 @@ public final class Departures {
     row.asksReturn = departure.asksReturn();
     row.notReturning = departure.notReturning();
     row.paused = departure.paused();
+    row.accepted = departure.accepted();
+    row.declined = departure.declined();
     row.recipientId = departure.recipient() == null ? null : departure.recipient().value();
     row.reason = departure.reason();
     row.startedAt = departure.startedAt();

@@ -62,6 +62,11 @@ public final class Notices {
         .collect(Collectors.toSet());
   }
 
+  /** Where a notice went; empty if there is no such notice, or nobody could be reached. */
+  public Optional<String> address(StatelessSession session, long id) {
+    return Optional.ofNullable(session.get(NoticeEntity.class, id)).map(row -> row.recipient);
+  }
+
   public long count(StatelessSession session, Notice.State state) {
     return session
         .createSelectionQuery("select count(*) from NoticeEntity where state = :state", Long.class)

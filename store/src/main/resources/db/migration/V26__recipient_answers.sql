@@ -1,0 +1,3 @@
+-- What whoever gets it says to that.
+alter table departure add column accepted varchar(300);
+alter table departure add column declined varchar(2000);
