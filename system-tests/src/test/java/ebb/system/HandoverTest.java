@@ -165,6 +165,30 @@ public class HandoverTest {
   }
 
   @Test
+  public void whatAServerHeldThatIsTakenOutOfTheSettingsIsNotTakenForHandedOver() throws Exception {
+    deliver(leaver, "INBOX", 1, 2);
+    leave();
+    client.settle();
+    client.done(
+        "applications",
+        "connect",
+        "mail-house",
+        "--kind=scim",
+        "--set=address=" + stage.mailHouse().scim(),
+        "--set=companion=" + stage.mailHouse().companion(),
+        "--set=network=internal");
+    client.done("clock", "--days=4");
+    client.settle();
+
+    assertThat(shut()).contains("handover");
+    connect(Dovecot.PASSWORD);
+    client.done("departures", "retry", number());
+    client.settle();
+    assertThat(shut()).containsExactly("waiting");
+    assertThat(count(head, "From Ida Leaver%s.INBOX".formatted(mark))).isEqualTo(2);
+  }
+
+  @Test
   public void aServiceThatIsKilledMidwayGoesOnAndBringsNothingTwice() throws Exception {
     var count = 400;
     deliver(leaver, "INBOX", 1, count);

@@ -52,6 +52,7 @@ public final class FileCarrier implements Carrier {
   @Override
   public void items(String accountId, Consumer<Item> each) throws Unreachable {
     var home = home(accountId);
+    requirePlace(home);
     var waiting = new ArrayDeque<DavPath>();
     waiting.add(DavPath.HOME);
     while (!waiting.isEmpty()) {
@@ -62,6 +63,25 @@ public final class FileCarrier implements Carrier {
       if (inside.isEmpty() && !collection.equals(DavPath.HOME)) {
         each.accept(item(new FileKey(collection, "", true, 0)));
       }
+    }
+  }
+
+  /**
+   * Who never kept a file may have no home. Where nobody's is there the address is wrong, and
+   * nothing must be taken for empty.
+   */
+  private void requirePlace(String home) throws Unreachable {
+    var all = URI.create(address.substring(0, address.indexOf(DavSettings.PLACE)));
+    if (dav.find(URI.create(home), 0, "resourcetype").isEmpty()
+        && dav.find(all, 0, "resourcetype").isEmpty()) {
+      throw new Unreachable(
+          new Problem(
+              "files-place-missing",
+              "There is nothing at %s.".formatted(all),
+              "The files of all accounts are said to be there.",
+              "Correct the setting files.",
+              null),
+          null);
     }
   }
 

@@ -2,6 +2,7 @@ package ebb.connectors.mail;
 
 import ebb.core.application.Unreachable;
 import java.io.BufferedInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.InetSocketAddress;
@@ -219,7 +220,7 @@ final class Sieve implements AutoCloseable {
   }
 
   private String quotedText() throws IOException {
-    var bytes = new java.io.ByteArrayOutputStream();
+    var bytes = new ByteArrayOutputStream();
     for (var next = read(); next != '"'; next = read()) {
       bytes.write(next == '\\' ? read() : next);
       bound(bytes.size());

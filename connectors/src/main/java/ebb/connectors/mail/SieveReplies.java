@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.time.LocalDate;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 
 /**
  * Automatic replies by a script with vacation (RFC 5230) that ends by its date (RFC 5260). Only one
@@ -125,7 +126,7 @@ public final class SieveReplies implements Replies {
   private static String dotted(String text) {
     return text.lines()
         .map(line -> line.startsWith(".") ? "." + line : line)
-        .collect(java.util.stream.Collectors.joining("\r\n"));
+        .collect(Collectors.joining("\r\n"));
   }
 
   private Unreachable amiss(IOException e) {

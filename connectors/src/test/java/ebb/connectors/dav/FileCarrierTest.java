@@ -138,6 +138,17 @@ public class FileCarrierTest {
   }
 
   @Test
+  public void whoHasNoHomeOwnsNothingAndAWrongAddressIsNotTakenForThat() throws Exception {
+    assertThat(items("nobody-ever")).isEmpty();
+
+    var elsewhere = new FileCarrier(dav, apache.address() + "elsewhere/{login}/", login -> login);
+    assertThatThrownBy(() -> elsewhere.items("nobody-ever", _ -> {}))
+        .isInstanceOfSatisfying(
+            Unreachable.class,
+            e -> assertThat(e.problem().code()).isEqualTo("files-place-missing"));
+  }
+
+  @Test
   public void whoMayNotReadAndAServerThatIsAwayAreSaid() throws Exception {
     home("ida");
     try (var stranger = dav("guessed")) {

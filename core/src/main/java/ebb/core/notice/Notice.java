@@ -3,6 +3,7 @@ package ebb.core.notice;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import java.time.Instant;
+import java.util.Locale;
 
 /**
  * A message to or about a person. Its text is made when it is sent, so that no link that opens
@@ -61,7 +62,7 @@ public record Notice(
     UNDELIVERABLE;
 
     public String word() {
-      return name().toLowerCase(java.util.Locale.ROOT);
+      return name().toLowerCase(Locale.ROOT);
     }
   }
 }

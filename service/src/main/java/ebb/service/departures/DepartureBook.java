@@ -153,7 +153,9 @@ final class DepartureBook implements Aftermath {
    * @param text null for nothing
    */
   private void wantReplies(StatelessSession session, Departure departure, ReplyText text) {
-    if (text == null || clock.today().isAfter(departure.lastDay().plusDays(text.days()))) {
+    if (text == null
+        || departure.kind() != Kind.DEPARTURE
+        || clock.today().isAfter(departure.lastDay().plusDays(text.days()))) {
       return;
     }
     departures.accounts(session, departure.id()).stream()

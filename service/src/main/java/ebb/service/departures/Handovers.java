@@ -176,12 +176,12 @@ final class Handovers {
     if (amiss.isPresent()) {
       return failed(view, part, amiss.get());
     }
-    var toTransfer =
-        database.read(
-            session -> items.ofTransfer(session, part.id(), kinds(carriers(part))).isEmpty());
-    var ownership = ownership(part);
-    if (toTransfer || ownership.isEmpty()) {
+    if (toTransfer(part).isEmpty()) {
       return part.started(null).lookAgain(Instant.now());
+    }
+    var ownership = ownership(part);
+    if (ownership.isEmpty()) {
+      return failed(view, part, byNobody(part));
     }
     var transfer =
         ownership
@@ -191,6 +191,11 @@ final class Handovers {
                 view.recipient().orElseThrow().observed().id(),
                 "ebb-handover-%d-%d".formatted(part.id(), part.attempt()));
     return part.started(transfer.id()).lookAgain(Instant.now());
+  }
+
+  /** What the application hands over itself, and has not yet. */
+  private List<Item> toTransfer(DepartureAccount part) {
+    return database.read(session -> items.ofTransfer(session, part.id(), kinds(carriers(part))));
   }
 
   /** Why nothing can be handed over to whom is named; empty if it can. */
@@ -223,7 +228,10 @@ final class Handovers {
         return porter.carry(view, part, carrier, "From " + name(view.departure().person()));
       }
     }
-    return Optional.of(part.transfer() == null ? proven(view, part) : transferred(view, part));
+    if (part.transfer() != null) {
+      return Optional.of(transferred(view, part));
+    }
+    return Optional.of(toTransfer(part).isEmpty() ? proven(view, part) : started(view, part));
   }
 
   private boolean isToCarry(DepartureAccount part, Carrier carrier) {
@@ -233,14 +241,22 @@ final class Handovers {
   }
 
   private DepartureAccount transferred(PartView view, DepartureAccount part) throws Unreachable {
-    var ownership = ownership(part).orElseThrow();
+    var there = ownership(part);
+    if (there.isEmpty()) {
+      return failed(view, part, byNobody(part));
+    }
+    var ownership = there.get();
     var transfer = ownership.transfer(part.transfer());
     return switch (transfer.state()) {
       case RUNNING -> part.lookAgain(Instant.now().plus(BETWEEN_POLLS));
       case FAILED -> failed(view, part, transferFailed(part, transfer.detail()));
       case DONE -> {
         var open = notTransferred(view, part, ownership);
-        yield open.isEmpty() ? proven(view, part) : failed(view, part, open.getFirst());
+        if (!open.isEmpty()) {
+          yield failed(view, part, open.getFirst());
+        }
+        database.writeAll(session -> items.allArrived(session, part.id(), kinds(carriers(part))));
+        yield proven(view, part);
       }
     };
   }
@@ -248,11 +264,7 @@ final class Handovers {
   /** The application's word is not enough: both sides are counted and compared. */
   private List<Problem> notTransferred(PartView view, DepartureAccount part, Ownership ownership)
       throws Unreachable {
-    var owned =
-        database
-            .read(session -> items.ofTransfer(session, part.id(), kinds(carriers(part))))
-            .stream()
-            .collect(Collectors.toMap(Item::id, item -> item));
+    var owned = toTransfer(part).stream().collect(Collectors.toMap(Item::id, item -> item));
     List<Item> left = new ArrayList<>();
     ownership.items(
         view.account().observed().id(),
@@ -278,19 +290,13 @@ final class Handovers {
     if (!carriers(part).isEmpty() && keep(view, part) > 0) {
       return part.lookAgain(Instant.now());
     }
-    var carried = kinds(carriers(part));
     var failed =
         database.read(
             session -> items.page(session, part.id(), Piece.State.FAILED, null, 1).items());
     if (!failed.isEmpty()) {
       return failed(view, part, notCarried(part, failed.getFirst().problem()));
     }
-    var count =
-        database.write(
-            session -> {
-              items.allArrived(session, part.id(), carried);
-              return items.count(session, part.id(), Piece.State.ARRIVED);
-            });
+    var count = database.read(session -> items.count(session, part.id(), Piece.State.ARRIVED));
     book.note(
         view.departure(),
         "handover of %d items in %s is proven".formatted(count, part.application()));
@@ -330,6 +336,15 @@ final class Handovers {
             first.why(),
             "See each in its list. " + first.remedy(),
             null);
+  }
+
+  private static Problem byNobody(DepartureAccount part) {
+    return new Problem(
+        "handover-by-nobody",
+        "Nobody hands over all that the account in %s owned.".formatted(part.application()),
+        "The server or the companion interface that listed it is not in its settings any more.",
+        "Set it again, then retry; stock is taken anew.",
+        null);
   }
 
   private static Problem noAccount(DepartureAccount part) {

@@ -1,5 +1,6 @@
 package ebb.service.departures;
 
+import ebb.core.application.Level;
 import ebb.core.application.Part;
 import ebb.core.application.Replies.Reply;
 import ebb.core.application.Unreachable;
@@ -86,6 +87,7 @@ class ReplyKeeper {
   }
 
   /**
+   * @param account its id in the application
    * @param reply what is to be set; empty if it is to be taken back, or its time is over
    */
   private record Due(
@@ -93,6 +95,7 @@ class ReplyKeeper {
       Departure departure,
       String application,
       String account,
+      boolean isGone,
       Optional<Reply> reply) {}
 
   private void further(long account) {
@@ -123,20 +126,22 @@ class ReplyKeeper {
       there
           .orElseThrow(() -> new Unreachable(cannotReply(due.application()), null))
           .set(due.account(), due.reply().get());
-    } else if (there.isPresent()) {
+    } else if (there.isPresent() && !due.isGone()) {
       there.get().takeBack(due.account());
     }
   }
 
-  private Due due(StatelessSession session, long account) {
-    var part = departures.account(session, account).orElseThrow();
+  private Due due(StatelessSession session, long number) {
+    var part = departures.account(session, number).orElseThrow();
     var departure = departures.get(session, part.departure()).orElseThrow();
-    var state = replies.of(session, account).orElseThrow();
+    var state = replies.of(session, number).orElseThrow();
+    var account = accounts.get(session, part.account()).orElseThrow();
     return new Due(
         state,
         departure,
         part.application(),
-        accounts.get(session, part.account()).orElseThrow().observed().id(),
+        account.observed().id(),
+        account.level() == Level.GONE,
         state.state() == State.TO_TAKE_BACK || clock.today().isAfter(state.until())
             ? Optional.empty()
             : reply(session, departure, part, state));

@@ -179,14 +179,14 @@ public final class HandoverItems {
         .executeUpdate();
   }
 
-  /** All that can be handed over and was not left out; what the application hands over itself. */
+  /** What can be handed over, is of other kinds than these, and is not with anybody else yet. */
   public List<Item> ofTransfer(
       StatelessSession session, long account, Collection<String> withoutKinds) {
     return session
         .createSelectionQuery(
             "from ItemEntity"
                 + OF
-                + " and transferable and state <> 'LEFT_OUT' and kind not in :without"
+                + " and transferable and state = 'OWNED' and kind not in :without"
                 + " order by id.itemId",
             ItemEntity.class)
         .setParameter("account", account)
