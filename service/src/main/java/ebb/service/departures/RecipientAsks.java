@@ -18,7 +18,9 @@ import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.format.DateTimeFormatter;
 import java.util.EnumSet;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -37,6 +39,8 @@ final class RecipientAsks implements Asking {
   private static final Duration OPEN = Duration.ofDays(30);
   private static final String TITLE = "What comes to you";
   private static final int LONGEST_REASON = 300;
+  private static final DateTimeFormatter DAY =
+      DateTimeFormatter.ofPattern("d MMMM uuuu", Locale.ENGLISH);
 
   private final Database database;
   private final BusinessClock clock;
@@ -216,15 +220,16 @@ final class RecipientAsks implements Asking {
         <p>What the accounts of <strong>%s</strong> own comes to you from %s on, unless somebody else is named.</p>%s%s
         <form method="post"><fieldset><legend>Do you take it?</legend>
         <label class="tick"><input type="radio" name="takes" value="yes" required> I take it</label>
-        <label class="tick"><input type="radio" name="takes" value="no"> I cannot</label></fieldset>
+        <label class="tick"><input type="radio" name="takes" value="no"%s> I cannot</label></fieldset>
         <label for="reason">If you cannot: why, and who could</label>
         <input id="reason" name="reason" maxlength="%d" autocomplete="off">
         <button>Send the answer</button></form>"""
         .formatted(
             HtmlUtils.htmlEscape(person.displayName()),
-            departure.handOverFrom(),
+            DAY.format(departure.handOverFrom()),
             owned(session, departure),
             why == null ? "" : "<p class=\"why\" role=\"alert\">%s</p>".formatted(why),
+            why == null ? "" : " checked",
             LONGEST_REASON);
   }
 
@@ -241,13 +246,14 @@ final class RecipientAsks implements Asking {
 
   private static String owned(DepartureAccount part) {
     return part.sheet().lines().entrySet().stream()
+        .filter(line -> line.getValue().canBeHandedOver())
         .map(
             line ->
                 "<li>%s in %s: %,d, %s</li>"
                     .formatted(
                         HtmlUtils.htmlEscape(line.getKey()),
                         HtmlUtils.htmlEscape(part.application()),
-                        line.getValue().count(),
+                        line.getValue().count() - line.getValue().uncovered(),
                         Sheet.size(line.getValue().bytes())))
         .collect(Collectors.joining());
   }
