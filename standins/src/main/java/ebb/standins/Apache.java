@@ -1,17 +1,12 @@
 package ebb.standins;
 
 import java.io.IOException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
-import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.security.MessageDigest;
-import java.time.Duration;
 import java.util.Base64;
-import java.util.Comparator;
+import java.util.List;
 
 /**
  * Debian's Apache with WebDAV on loopback, with files of its own: no stand-in, but the real thing
@@ -24,7 +19,6 @@ public final class Apache implements AutoCloseable {
 
   public static final String PASSWORD = "secret";
 
-  private static final Duration LONGEST_START = Duration.ofSeconds(60);
   private static final String OWNER = "www-data";
 
   private static final String CONFIGURATION =
@@ -60,36 +54,36 @@ public final class Apache implements AutoCloseable {
 
   private final Path folder;
   private final int port;
-  private Process process;
+  private final Loopback server;
 
   private Apache(Path folder, int port) {
     this.folder = folder;
     this.port = port;
+    this.server =
+        new Loopback(
+            folder,
+            List.of(
+                "/usr/sbin/apache2",
+                "-D",
+                "FOREGROUND",
+                "-f",
+                folder.resolve("apache.conf").toString()),
+            port);
   }
 
   /**
    * @param rules lines of configuration for all files
    */
   public static Apache start(String rules) throws Exception {
-    // Beside the checkout: whom files belong to may not enter everybody's home.
-    var folder =
-        Files.createTempDirectory(
-            "ebb-apache",
-            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwxr-xr-x")));
-    var apache = new Apache(folder, freePort());
+    var apache = new Apache(Loopback.folder("ebb-apache"), Loopback.freePorts()[0]);
     apache.owned("files");
     apache.owned("locks");
-    Files.writeString(folder.resolve("users"), USER + ":{SHA}" + print(PASSWORD) + "\n");
+    Files.writeString(apache.folder.resolve("users"), USER + ":{SHA}" + print(PASSWORD) + "\n");
     Files.writeString(
-        folder.resolve("apache.conf"), CONFIGURATION.formatted(folder, apache.port, rules));
-    apache.resume();
+        apache.folder.resolve("apache.conf"),
+        CONFIGURATION.formatted(apache.folder, apache.port, rules));
+    apache.server.resume();
     return apache;
-  }
-
-  private static int freePort() throws IOException {
-    try (var one = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-      return one.getLocalPort();
-    }
   }
 
   private static String print(String password) throws Exception {
@@ -99,52 +93,17 @@ public final class Apache implements AutoCloseable {
   }
 
   private void owned(String name) throws IOException {
-    var made = Files.createDirectory(folder.resolve(name));
-    Files.setOwner(
-        made, made.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName(OWNER));
-  }
-
-  /** Starts it; does nothing if it runs. */
-  public void resume() throws Exception {
-    if (process != null) {
-      return;
-    }
-    process =
-        new ProcessBuilder(
-                "/usr/sbin/apache2",
-                "-D",
-                "FOREGROUND",
-                "-f",
-                folder.resolve("apache.conf").toString())
-            .redirectErrorStream(true)
-            .redirectOutput(folder.resolve("out").toFile())
-            .start();
-    var end = System.nanoTime() + LONGEST_START.toNanos();
-    while (true) {
-      try (var _ = new Socket(InetAddress.getLoopbackAddress(), port)) {
-        return;
-      } catch (IOException e) {
-        if (!process.isAlive() || System.nanoTime() > end) {
-          throw new IllegalStateException(
-              "Apache does not start: " + Files.readString(folder.resolve("out")), e);
-        }
-        Thread.sleep(50);
-      }
-    }
+    Files.setOwner(Files.createDirectory(folder.resolve(name)), Loopback.user(folder, OWNER));
   }
 
   /** Ends it and all connections; what it holds stays. */
   public void stop() throws InterruptedException {
-    if (process != null) {
-      process.destroy();
-      process.waitFor();
-      process = null;
-    }
+    server.stop();
   }
 
   /** Puts files into somebody's home, a hundred in a folder, as fast as the disk takes them. */
   public void fill(String login, int files, int bytes) throws IOException {
-    var owner = folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName(OWNER);
+    var owner = Loopback.user(folder, OWNER);
     var home = folder.resolve("files").resolve(login);
     Files.setOwner(Files.createDirectories(home), owner);
     for (int i = 0; i < files; i++) {
@@ -163,10 +122,6 @@ public final class Apache implements AutoCloseable {
   @Override
   public void close() throws Exception {
     stop();
-    try (var all = Files.walk(folder)) {
-      for (var one : all.sorted(Comparator.reverseOrder()).toList()) {
-        Files.deleteIfExists(one);
-      }
-    }
+    Loopback.delete(folder);
   }
 }

@@ -1,14 +1,9 @@
 package ebb.standins;
 
 import java.io.IOException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
-import java.net.Socket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.time.Duration;
-import java.util.Comparator;
 import java.util.List;
 
 /**
@@ -21,8 +16,6 @@ public final class Dovecot implements AutoCloseable {
   public static final String MASTER = "ebb";
 
   public static final String PASSWORD = "secret";
-
-  private static final Duration LONGEST_START = Duration.ofSeconds(60);
 
   private static final String CONFIGURATION =
       """
@@ -79,79 +72,42 @@ public final class Dovecot implements AutoCloseable {
       """;
 
   private final Path folder;
+  private final Loopback server;
   private final int port;
   private final int scripts;
-  private Process process;
 
   private Dovecot(Path folder, int port, int scripts) {
     this.folder = folder;
     this.port = port;
     this.scripts = scripts;
+    this.server =
+        new Loopback(
+            folder,
+            List.of("/usr/sbin/dovecot", "-F", "-c", folder.resolve("dovecot.conf").toString()),
+            port,
+            scripts);
   }
 
   /**
    * @param plugin a line of the settings of its plugins: quota_rule = *:storage=1M
    */
   public static Dovecot start(String plugin) throws Exception {
-    // Beside the checkout: whom mail belongs to may not enter everybody's home.
-    var folder =
-        Files.createTempDirectory(
-            "ebb-dovecot",
-            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwxr-xr-x")));
+    var folder = Loopback.folder("ebb-dovecot");
     var mail = Files.createDirectory(folder.resolve("mail"));
     Files.createDirectory(folder.resolve("run"));
-    Files.setOwner(
-        mail, mail.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName("mail"));
-    try (var one = new ServerSocket(0, 1, InetAddress.getLoopbackAddress());
-        var other = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-      var dovecot = new Dovecot(folder, one.getLocalPort(), other.getLocalPort());
-      Files.writeString(
-          folder.resolve("dovecot.conf"),
-          CONFIGURATION.formatted(folder, dovecot.port, dovecot.scripts, MASTER, PASSWORD, plugin));
-      one.close();
-      other.close();
-      dovecot.resume();
-      return dovecot;
-    }
-  }
-
-  /** Starts it; does nothing if it runs. */
-  public void resume() throws Exception {
-    if (process != null) {
-      return;
-    }
-    process =
-        new ProcessBuilder(
-                "/usr/sbin/dovecot", "-F", "-c", folder.resolve("dovecot.conf").toString())
-            .redirectErrorStream(true)
-            .redirectOutput(folder.resolve("out").toFile())
-            .start();
-    await(port);
-    await(scripts);
-  }
-
-  private void await(int wanted) throws Exception {
-    var end = System.nanoTime() + LONGEST_START.toNanos();
-    while (true) {
-      try (var _ = new Socket(InetAddress.getLoopbackAddress(), wanted)) {
-        return;
-      } catch (IOException e) {
-        if (!process.isAlive() || System.nanoTime() > end) {
-          throw new IllegalStateException(
-              "Dovecot does not start: " + Files.readString(folder.resolve("out")), e);
-        }
-        Thread.sleep(50);
-      }
-    }
+    Files.setOwner(mail, Loopback.user(folder, "mail"));
+    var ports = Loopback.freePorts();
+    var dovecot = new Dovecot(folder, ports[0], ports[1]);
+    Files.writeString(
+        folder.resolve("dovecot.conf"),
+        CONFIGURATION.formatted(folder, dovecot.port, dovecot.scripts, MASTER, PASSWORD, plugin));
+    dovecot.server.resume();
+    return dovecot;
   }
 
   /** Ends it and all connections; what it holds stays. */
   public void stop() throws InterruptedException {
-    if (process != null) {
-      process.destroy();
-      process.waitFor();
-      process = null;
-    }
+    server.stop();
   }
 
   public String imap() {
@@ -164,8 +120,7 @@ public final class Dovecot implements AutoCloseable {
 
   /** Puts messages into an inbox that holds none, as fast as the disk takes them. */
   public void fill(String login, int messages, int bytes) throws IOException {
-    var owner =
-        folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName("mail");
+    var owner = Loopback.user(folder, "mail");
     var home = folder.resolve("mail").resolve(login);
     Files.setOwner(Files.createDirectories(home), owner);
     var box = home.resolve("Maildir");
@@ -184,7 +139,7 @@ public final class Dovecot implements AutoCloseable {
   /** Takes from the server the right to open a folder. */
   public void lock(String login, String name) throws IOException {
     var box = folder.resolve("mail").resolve(login).resolve("Maildir").resolve("." + name);
-    var root = folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName("root");
+    var root = Loopback.user(folder, "root");
     Files.setOwner(box, root);
     Files.setPosixFilePermissions(box, PosixFilePermissions.fromString("rwx------"));
   }
@@ -193,7 +148,7 @@ public final class Dovecot implements AutoCloseable {
   public void empty(String login) throws IOException {
     var box = folder.resolve("mail").resolve(login);
     if (Files.exists(box)) {
-      delete(box);
+      Loopback.delete(box);
     }
   }
 
@@ -206,14 +161,6 @@ public final class Dovecot implements AutoCloseable {
   @Override
   public void close() throws Exception {
     stop();
-    delete(folder);
-  }
-
-  private static void delete(Path folder) throws IOException {
-    try (var all = Files.walk(folder)) {
-      for (var one : all.sorted(Comparator.reverseOrder()).toList()) {
-        Files.deleteIfExists(one);
-      }
-    }
+    Loopback.delete(folder);
   }
 }

@@ -175,10 +175,13 @@ final class DepartureViews {
         .findFirst()
         .map(gate -> gate.why() + " " + gate.remedy())
         .orElse(
-            part.restorableUntil() == null
-                ? "deletion, at any moment"
-                : "it can be restored until %s, and is deleted after that"
-                    .formatted(part.restorableUntil()));
+            part.problem() != null
+                ? "it is tried again each minute: %s %s"
+                    .formatted(part.problem().what(), part.problem().remedy())
+                : part.restorableUntil() == null
+                    ? "deletion, at any moment"
+                    : "it can be restored until %s, and is deleted after that"
+                        .formatted(part.restorableUntil()));
   }
 
   private List<SheetLineView> sheet(StatelessSession session, DepartureAccount part) {

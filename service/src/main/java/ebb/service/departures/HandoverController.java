@@ -191,7 +191,8 @@ class HandoverController {
         "Nothing can be left out of %s in %s."
             .formatted(kind.isEmpty() ? "that" : kind, part.application()),
         "There is no such item, or the application hands over everything of that kind at once.",
-        "See what is owned there: ebb departures items",
+        "See what is owned there: ebb departures items %d %d"
+            .formatted(part.departure(), part.id()),
         Where.field("kind"));
   }
 
@@ -200,7 +201,7 @@ class HandoverController {
         "nothing-to-leave-out",
         "Nothing of that waits to be handed over.",
         "It has arrived already, is left out already, or the departure is over.",
-        "See what is owned there: ebb departures items " + id,
+        "See how far it is: ebb departures show " + id,
         null);
   }
 }
