@@ -2,7 +2,6 @@ package ebb.system;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
-import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Files;
@@ -32,10 +31,7 @@ public class SyncInTheConsoleTest extends InTheBrowser {
     act("harbour-camera");
     assertThat(page.getByText("It is like nobody who is known")).isVisible();
     isAccessible();
-
-    // What is read whole is placed again after it: until then its row may be gone from the list.
-    page.getByLabel("It is nobody’s, and meant to be there, because")
-        .fill("watches the quay", new Locator.FillOptions().setTimeout(60_000));
+    page.getByLabel("It is nobody’s, and meant to be there, because").fill("watches the quay");
     act("Leave it as it is");
 
     assertThat(page.getByText("Nothing of this kind is found")).isVisible();
@@ -89,8 +85,10 @@ public class SyncInTheConsoleTest extends InTheBrowser {
   }
 
   private void open(String kind) {
-    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(Pattern.compile("^" + kind)))
-        .first()
-        .click();
+    var named = Pattern.compile("^" + kind);
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(named)).first().click();
+    // The page before lists the same accounts.
+    assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(named)))
+        .isVisible();
   }
 }
