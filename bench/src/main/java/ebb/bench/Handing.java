@@ -1,6 +1,6 @@
 package ebb.bench;
 
-import ebb.connectors.dav.FileServer;
+import ebb.connectors.dav.DavServer;
 import ebb.connectors.mail.Mail;
 import ebb.core.application.Carrier;
 import ebb.core.application.Carrier.Arrived;
@@ -20,6 +20,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
@@ -31,6 +32,7 @@ import java.util.Properties;
  * compared; against the bare library copying the same on the same server, and looking at nothing.
  */
 final class Handing {
+  private static final ZonedDateTime DAY = ZonedDateTime.parse("2026-12-01T00:00Z");
   private static final int MESSAGE = 100_000;
   private static final int FILE = 20_000;
   private static final int TOGETHER = 100;
@@ -86,7 +88,7 @@ final class Handing {
     carrier.items("leaver", items::add);
     var arrived = new int[1];
     carrier.carry(
-        new Route("leaver", to, "From Leaver"),
+        new Route("leaver", to, "From Leaver", DAY),
         items,
         one -> {
           arrived[0] += one instanceof Arrived ? 1 : 0;
@@ -129,7 +131,7 @@ final class Handing {
     var bare = new double[pairs];
     try (var apache = Apache.start("");
         var server =
-            FileServer.of(
+            DavServer.files(
                     "house",
                     Map.of(
                         "files",

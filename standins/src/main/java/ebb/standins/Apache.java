@@ -101,6 +101,11 @@ public final class Apache implements AutoCloseable {
     server.stop();
   }
 
+  /** Starts it again; does nothing if it runs. */
+  public void resume() throws Exception {
+    server.resume();
+  }
+
   /** Puts files into somebody's home, a hundred in a folder, as fast as the disk takes them. */
   public void fill(String login, int files, int bytes) throws IOException {
     var owner = Loopback.user(folder, OWNER);

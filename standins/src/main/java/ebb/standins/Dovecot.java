@@ -110,6 +110,11 @@ public final class Dovecot implements AutoCloseable {
     server.stop();
   }
 
+  /** Starts it again; does nothing if it runs. */
+  public void resume() throws Exception {
+    server.resume();
+  }
+
   public String imap() {
     return "imap://127.0.0.1:" + port;
   }

@@ -10,12 +10,16 @@ import ebb.core.problem.Problem;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.io.StringWriter;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
+import javax.xml.stream.XMLOutputFactory;
+import javax.xml.stream.XMLStreamException;
 import org.apache.hc.client5.http.classic.methods.HttpUriRequestBase;
 import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
 import org.apache.hc.core5.http.ContentType;
@@ -27,18 +31,24 @@ import org.apache.hc.core5.io.CloseMode;
 
 /** Requests to a WebDAV server. For any number of threads at a time. */
 final class Dav implements AutoCloseable {
+  static final String CALDAV = "urn:ietf:params:xml:ns:caldav";
   private static final String ASKED =
       """
       <?xml version="1.0" encoding="utf-8"?>
       <propfind xmlns="DAV:"><prop>%s</prop></propfind>
       """;
 
+  private final String kind;
   private final String application;
   private final String place;
   private final CloseableHttpClient client;
   private final String authorization;
 
-  Dav(JsonHttp.Line line) {
+  /**
+   * @param kind of what it holds: files, calendars
+   */
+  Dav(JsonHttp.Line line, String kind) {
+    this.kind = kind;
     this.application = line.application();
     this.place = line.base();
     this.client = Clients.of(line);
@@ -49,6 +59,10 @@ final class Dav implements AutoCloseable {
                     .encodeToString(
                         (name + ":" + password.reveal()).getBytes(StandardCharsets.UTF_8))
             : "";
+  }
+
+  String place() {
+    return place;
   }
 
   private interface Reader<T> {
@@ -72,11 +86,18 @@ final class Dav implements AutoCloseable {
       throws Unreachable {
     var request = request("PROPFIND", at);
     request.setHeader("Depth", depth);
-    request.setEntity(
-        new StringEntity(
-            ASKED.formatted("<" + String.join("/><", properties) + "/>"),
-            ContentType.APPLICATION_XML.withCharset(StandardCharsets.UTF_8)));
+    request.setEntity(xml(ASKED.formatted("<" + String.join("/><", properties) + "/>")));
     return read(request, (_, in) -> Optional.of(Multistatus.read(in)));
+  }
+
+  /** RFC 4331. */
+  OptionalLong room(URI at) throws Unreachable {
+    return find(at, 0, "quota-available-bytes").stream()
+        .flatMap(List::stream)
+        .map(one -> one.properties().getOrDefault("quota-available-bytes", ""))
+        .filter(text -> !text.isEmpty())
+        .mapToLong(Long::parseLong)
+        .findFirst();
   }
 
   /**
@@ -87,26 +108,25 @@ final class Dav implements AutoCloseable {
    */
   Optional<String> sha256(URI at, String etag) throws Unreachable {
     try (var content = new Content()) {
-      return get(at, etag, content) ? Optional.of(content.sha256()) : Optional.empty();
+      return get(at, etag, content).isPresent() ? Optional.of(content.sha256()) : Optional.empty();
     } catch (IOException e) {
       throw unreachable(e);
     }
   }
 
   /**
-   * @return false if it is not there, or another by now
+   * @return its ETag, empty if the server gives none; nothing if it is not there, or another by now
    */
-  boolean get(URI at, String etag, OutputStream to) throws Unreachable {
+  Optional<String> get(URI at, String etag, OutputStream to) throws Unreachable {
     return read(
-            request("GET", at),
-            (found, in) -> {
-              if (!etag.isEmpty() && !strong(found).equals(etag)) {
-                return Optional.empty();
-              }
-              in.transferTo(to);
-              return Optional.of(true);
-            })
-        .isPresent();
+        request("GET", at),
+        (found, in) -> {
+          if (!etag.isEmpty() && !strong(found).equals(etag)) {
+            return Optional.empty();
+          }
+          in.transferTo(to);
+          return Optional.of(strong(found));
+        });
   }
 
   /**
@@ -114,11 +134,54 @@ final class Dav implements AutoCloseable {
    *
    * @return the status
    */
-  int put(URI at, Content content) throws Unreachable {
+  int put(URI at, Content content, ContentType type) throws Unreachable {
     var request = request("PUT", at);
     request.setHeader("If-None-Match", "*");
-    request.setEntity(new AsItIs(content));
+    request.setEntity(new AsItIs(content, type));
     return send(request);
+  }
+
+  /**
+   * Where another is by now nothing is written.
+   *
+   * @return the status
+   */
+  int replace(URI at, String etag, Content content, ContentType type) throws Unreachable {
+    var request = request("PUT", at);
+    request.setHeader("If-Match", etag);
+    request.setEntity(new AsItIs(content, type));
+    return send(request);
+  }
+
+  /** RFC 4791, 5.3.1. */
+  int makeCalendar(URI at, String name) throws Unreachable {
+    var request = request("MKCALENDAR", at);
+    request.setEntity(xml(calendar(name)));
+    return send(request);
+  }
+
+  private static String calendar(String name) {
+    var text = new StringWriter();
+    try {
+      var xml = XMLOutputFactory.newInstance().createXMLStreamWriter(text);
+      xml.writeStartDocument();
+      xml.writeStartElement("C", "mkcalendar", CALDAV);
+      xml.writeNamespace("C", CALDAV);
+      xml.writeDefaultNamespace("DAV:");
+      xml.writeStartElement("set");
+      xml.writeStartElement("prop");
+      xml.writeStartElement("displayname");
+      xml.writeCharacters(name);
+      xml.writeEndDocument();
+      xml.close();
+    } catch (XMLStreamException e) {
+      throw new IllegalStateException("Nothing is written to but memory", e);
+    }
+    return text.toString();
+  }
+
+  private static StringEntity xml(String text) {
+    return new StringEntity(text, ContentType.APPLICATION_XML.withCharset(StandardCharsets.UTF_8));
   }
 
   int makeCollection(URI at) throws Unreachable {
@@ -204,9 +267,9 @@ final class Dav implements AutoCloseable {
             .orElseGet(
                 () ->
                     new Problem(
-                        "files-no-answer",
-                        "The file server of %s does not answer at %s."
-                            .formatted(application, place),
+                        kind + "-no-answer",
+                        "The server of %s of %s does not answer at %s."
+                            .formatted(kind, application, place),
                         String.valueOf(e.getMessage()),
                         "See whether it is up. What was carried stands; Ebb goes on by itself.",
                         null)),
@@ -217,9 +280,9 @@ final class Dav implements AutoCloseable {
     var isNotAllowed = Map.of(401, true, 403, true).getOrDefault(status, false);
     return new Unreachable(
         new Problem(
-            isNotAllowed ? "files-not-allowed" : "files-answered-" + status,
-            "The file server of %s answered %d to %s of %s."
-                .formatted(application, status, request.getMethod(), request.getPath()),
+            kind + (isNotAllowed ? "-not-allowed" : "-answered-" + status),
+            "The server of %s of %s answered %d to %s of %s."
+                .formatted(kind, application, status, request.getMethod(), request.getPath()),
             isNotAllowed
                 ? "It does not let Ebb do that."
                 : "It takes the request for wrong, or is not well.",
@@ -239,8 +302,8 @@ final class Dav implements AutoCloseable {
   private static final class AsItIs extends AbstractHttpEntity {
     private final Content content;
 
-    AsItIs(Content content) {
-      super(ContentType.APPLICATION_OCTET_STREAM, null);
+    AsItIs(Content content, ContentType type) {
+      super(type, null);
       this.content = content;
     }
 

@@ -2,7 +2,6 @@ package ebb.connectors.dav;
 
 import ebb.connectors.carry.Content;
 import ebb.connectors.carry.Lanes;
-import ebb.connectors.carry.Logins;
 import ebb.core.application.Carrier;
 import ebb.core.application.Ownership.Item;
 import ebb.core.application.Unreachable;
@@ -17,9 +16,10 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import org.apache.hc.core5.http.ContentType;
 
 /** Carries files from one account to another on the same WebDAV server. */
-public final class FileCarrier implements Carrier {
+final class FileCarrier implements Carrier {
   private static final String KIND = "files";
   private static final int LANES = 4;
   private static final Set<Integer> NO_COPY = Set.of(403, 405, 501, 502);
@@ -27,67 +27,42 @@ public final class FileCarrier implements Carrier {
   private static final int MOST_NAMES = 1_000;
 
   private final Dav dav;
-  private final String address;
-  private final Logins logins;
+  private final Homes homes;
 
-  /**
-   * @param address of the files of an account, with {login} in the place of its name
-   */
-  FileCarrier(Dav dav, String address, Logins logins) {
-    this.dav = dav;
-    this.address = address.endsWith("/") ? address : address + "/";
-    this.logins = logins;
+  FileCarrier(Homes homes) {
+    this.dav = homes.dav();
+    this.homes = homes;
   }
 
   @Override
-  public String kind() {
-    return KIND;
-  }
-
-  private String home(String accountId) throws Unreachable {
-    return address.replace(DavSettings.PLACE, DavPath.encoded(logins.of(accountId)));
+  public Set<String> kinds() {
+    return Set.of(KIND);
   }
 
   /** One collection is asked at a time: many servers do not list whole trees at once. */
   @Override
   public void items(String accountId, Consumer<Item> each) throws Unreachable {
-    var home = home(accountId);
-    requirePlace(home);
+    var home = homes.of(accountId);
+    homes.require(home);
     var waiting = new ArrayDeque<DavPath>();
     waiting.add(DavPath.HOME);
     while (!waiting.isEmpty()) {
       var collection = waiting.poll();
       var inside = inside(home, collection);
-      inside.stream().filter(FileKey::isCollection).map(FileKey::path).forEach(waiting::add);
+      inside.stream()
+          .filter(ResourceKey::isCollection)
+          .map(ResourceKey::path)
+          .forEach(waiting::add);
       inside.stream().filter(one -> !one.isCollection()).map(FileCarrier::item).forEach(each);
       if (inside.isEmpty() && !collection.equals(DavPath.HOME)) {
-        each.accept(item(new FileKey(collection, "", true, 0)));
+        each.accept(item(new ResourceKey(collection, "", true, 0)));
       }
     }
   }
 
-  /**
-   * Who never kept a file may have no home. Where nobody's is there the address is wrong, and
-   * nothing must be taken for empty.
-   */
-  private void requirePlace(String home) throws Unreachable {
-    var all = URI.create(address.substring(0, address.indexOf(DavSettings.PLACE)));
-    if (dav.find(URI.create(home), 0, "resourcetype").isEmpty()
-        && dav.find(all, 0, "resourcetype").isEmpty()) {
-      throw new Unreachable(
-          new Problem(
-              "files-place-missing",
-              "There is nothing at %s.".formatted(all),
-              "The files of all accounts are said to be there.",
-              "Correct the setting files.",
-              null),
-          null);
-    }
-  }
-
-  private List<FileKey> inside(String home, DavPath collection) throws Unreachable {
+  private List<ResourceKey> inside(String home, DavPath collection) throws Unreachable {
     var base = DavPath.of(URI.create(home).getRawPath());
-    var all = new ArrayList<FileKey>();
+    var all = new ArrayList<ResourceKey>();
     var found =
         dav.find(collection.under(home, true), 1, "resourcetype", "getcontentlength", "getetag");
     for (var one : found.orElse(List.of())) {
@@ -95,7 +70,7 @@ public final class FileCarrier implements Carrier {
       // The collection itself comes along.
       if (path.names().size() == base.names().size() + collection.names().size() + 1) {
         all.add(
-            new FileKey(
+            new ResourceKey(
                 new DavPath(path.names().subList(base.names().size(), path.names().size())),
                 Dav.strong(one.properties().getOrDefault("getetag", "")),
                 one.isCollection(),
@@ -105,7 +80,7 @@ public final class FileCarrier implements Carrier {
     return all;
   }
 
-  private static Item item(FileKey key) {
+  private static Item item(ResourceKey key) {
     return new Item(
         key.text(),
         KIND,
@@ -115,20 +90,14 @@ public final class FileCarrier implements Carrier {
         true);
   }
 
-  /** RFC 4331. */
   @Override
   public OptionalLong room(String accountId) throws Unreachable {
-    return dav.find(URI.create(home(accountId)), 0, "quota-available-bytes").stream()
-        .flatMap(List::stream)
-        .map(one -> one.properties().getOrDefault("quota-available-bytes", ""))
-        .filter(text -> !text.isEmpty())
-        .mapToLong(Long::parseLong)
-        .findFirst();
+    return dav.room(URI.create(homes.of(accountId)));
   }
 
   @Override
   public void carry(Route route, List<Item> items, Predicate<Carried> each) throws Unreachable {
-    var run = new Run(home(route.from()), home(route.to()), route);
+    var run = new Run(homes.of(route.from()), homes.of(route.to()), route);
     Lanes.carry(LANES, items, () -> run::carried, each);
   }
 
@@ -148,7 +117,7 @@ public final class FileCarrier implements Carrier {
     }
 
     Carried carried(Item item) throws Unreachable {
-      var key = FileKey.of(item.id());
+      var key = ResourceKey.of(item.id());
       var target = place.below(key.path());
       var folder = key.isCollection() ? target : target.parent();
       var amiss = make(folder, item);
@@ -165,7 +134,7 @@ public final class FileCarrier implements Carrier {
     }
 
     /** Under its own name, or the next that is free, where another of that name is there. */
-    private Carried copied(Item item, FileKey key, DavPath folder, String sha256)
+    private Carried copied(Item item, ResourceKey key, DavPath folder, String sha256)
         throws Unreachable {
       for (int number = 1; number <= MOST_NAMES; number++) {
         var target = folder.below(named(key.path().last(), number));
@@ -189,14 +158,16 @@ public final class FileCarrier implements Carrier {
     }
 
     /** By the server itself, or through our hands where it does not copy. */
-    private int written(FileKey key, URI at) throws Unreachable {
+    private int written(ResourceKey key, URI at) throws Unreachable {
       var source = key.path().under(from, false);
       var status = dav.copy(source, at);
       if (!NO_COPY.contains(status)) {
         return status;
       }
       try (var content = new Content()) {
-        return dav.get(source, key.etag(), content) ? dav.put(at, content) : NOT_THERE;
+        return dav.get(source, key.etag(), content).isPresent()
+            ? dav.put(at, content, ContentType.APPLICATION_OCTET_STREAM)
+            : NOT_THERE;
       } catch (IOException e) {
         throw dav.unreachable(e);
       }

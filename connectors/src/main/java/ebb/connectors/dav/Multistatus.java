@@ -21,7 +21,8 @@ final class Multistatus {
    *
    * @param href as the server wrote it
    */
-  record Response(String href, boolean isCollection, Map<String, String> properties) {}
+  record Response(
+      String href, boolean isCollection, boolean isCalendar, Map<String, String> properties) {}
 
   private static XMLInputFactory factory() {
     var factory = XMLInputFactory.newInstance();
@@ -49,13 +50,14 @@ final class Multistatus {
   private static Response response(XMLStreamReader reader) throws XMLStreamException {
     var href = "";
     var isCollection = false;
+    var isCalendar = false;
     var properties = new HashMap<String, String>();
     var group = new HashMap<String, String>();
     while (true) {
       var event = reader.next();
       if (event == XMLStreamConstants.END_ELEMENT) {
         if (is(reader, "response")) {
-          return new Response(href, isCollection, Map.copyOf(properties));
+          return new Response(href, isCollection, isCalendar, Map.copyOf(properties));
         }
         if (is(reader, "propstat")) {
           // Those that were asked for and are not there come with another status.
@@ -68,7 +70,13 @@ final class Multistatus {
         switch (reader.getLocalName()) {
           case "href" -> href = href.isEmpty() ? reader.getElementText().strip() : href;
           case "collection" -> isCollection = true;
-          case "getcontentlength", "getetag", "quota-available-bytes", "status" -> {
+          case "calendar" -> isCalendar |= Dav.CALDAV.equals(reader.getNamespaceURI());
+          case "displayname",
+              "getcontentlength",
+              "getcontenttype",
+              "getetag",
+              "quota-available-bytes",
+              "status" -> {
             var name = reader.getLocalName();
             group.put(name, reader.getElementText().strip());
           }

@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import org.eclipse.angus.mail.iap.CommandFailedException;
@@ -26,8 +27,8 @@ public final class MailCarrier implements Carrier {
   }
 
   @Override
-  public String kind() {
-    return KIND;
+  public Set<String> kinds() {
+    return Set.of(KIND);
   }
 
   @Override

@@ -24,6 +24,7 @@ import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HashSet;
@@ -32,12 +33,16 @@ import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.function.Predicate;
+import org.apache.hc.core5.http.ContentType;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 
 public class FileCarrierTest {
   private static final String AWKWARD = "Über %41 + ? # & ' 日本 \u0644\u0648\u062d";
+
+  private static final ContentType TYPE = ContentType.TEXT_PLAIN;
+  private static final ZonedDateTime DAY = ZonedDateTime.parse("2026-12-01T00:00Z");
 
   private Apache apache;
   private Dav dav;
@@ -141,7 +146,7 @@ public class FileCarrierTest {
   public void whoHasNoHomeOwnsNothingAndAWrongAddressIsNotTakenForThat() throws Exception {
     assertThat(items("nobody-ever")).isEmpty();
 
-    var elsewhere = new FileCarrier(dav, apache.address() + "elsewhere/{login}/", login -> login);
+    var elsewhere = carrier(dav, apache.address() + "elsewhere/{login}/");
     assertThatThrownBy(() -> elsewhere.items("nobody-ever", _ -> {}))
         .isInstanceOfSatisfying(
             Unreachable.class,
@@ -160,10 +165,8 @@ public class FileCarrierTest {
     try (var other = Apache.start("")) {
       var away = other.address();
       other.stop();
-      try (var gone = new Dav(line(away, Apache.PASSWORD))) {
-        assertThatThrownBy(
-                () ->
-                    new FileCarrier(gone, away + "{login}/", login -> login).items("ida", _ -> {}))
+      try (var gone = new Dav(line(away, Apache.PASSWORD), "files")) {
+        assertThatThrownBy(() -> carrier(gone, away + "{login}/").items("ida", _ -> {}))
             .isInstanceOfSatisfying(
                 Unreachable.class,
                 e -> assertThat(e.problem().code()).isEqualTo("files-no-answer"));
@@ -174,19 +177,19 @@ public class FileCarrierTest {
   @Test
   public void whereTheServerDoesNotCopyItGoesThroughOurHands() throws Exception {
     try (var other = Apache.start("<Limit COPY>\nRequire all denied\n</Limit>");
-        var its = new Dav(line(other.address(), Apache.PASSWORD))) {
-      var carrier = new FileCarrier(its, other.address() + "{login}/", login -> login);
+        var its = new Dav(line(other.address(), Apache.PASSWORD), "files")) {
+      var carrier = carrier(its, other.address() + "{login}/");
       its.makeCollection(URI.create(other.address() + "lea/"));
       its.makeCollection(URI.create(other.address() + "moe/"));
       try (var content = new Content()) {
         content.write("some notes".getBytes(StandardCharsets.UTF_8));
-        its.put(URI.create(other.address() + "lea/notes.txt"), content);
+        its.put(URI.create(other.address() + "lea/notes.txt"), content, TYPE);
       }
       var items = new ArrayList<Item>();
       carrier.items("lea", items::add);
       for (int i = 0; i < 2; i++) {
         var carried = new ArrayList<Carried>();
-        carrier.carry(new Route("lea", "moe", "From Lea"), items, carried::add);
+        carrier.carry(new Route("lea", "moe", "From Lea", DAY), items, carried::add);
         assertThat(carried).hasSize(1).allMatch(Arrived.class::isInstance);
       }
 
@@ -227,7 +230,7 @@ public class FileCarrierTest {
     var carried = new ArrayList<Carried>();
     carrier(dav)
         .carry(
-            new Route(from, to, "From Ada"),
+            new Route(from, to, "From Ada", DAY),
             items,
             one -> {
               carried.add(one);
@@ -250,11 +253,15 @@ public class FileCarrierTest {
   }
 
   private FileCarrier carrier(Dav over) {
-    return new FileCarrier(over, apache.address() + "{login}/", login -> login);
+    return carrier(over, apache.address() + "{login}/");
+  }
+
+  private static FileCarrier carrier(Dav over, String address) {
+    return new FileCarrier(new Homes(over, "files", address, login -> login));
   }
 
   private Dav dav(String password) {
-    return new Dav(line(apache.address(), password));
+    return new Dav(line(apache.address(), password), "files");
   }
 
   private static JsonHttp.Line line(String address, String password) {
@@ -315,7 +322,7 @@ public class FileCarrierTest {
 
   private String text(String login, String path) throws Unreachable {
     var out = new ByteArrayOutputStream();
-    assertThat(dav.get(at(login, path, false), "", out)).isTrue();
+    assertThat(dav.get(at(login, path, false), "", out)).isPresent();
     return out.toString(StandardCharsets.UTF_8);
   }
 }

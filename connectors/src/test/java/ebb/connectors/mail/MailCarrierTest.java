@@ -20,6 +20,7 @@ import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.Date;
 import java.util.HashSet;
@@ -33,6 +34,7 @@ import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 
 public class MailCarrierTest {
+  private static final ZonedDateTime TURN = ZonedDateTime.parse("2026-12-01T00:00Z");
   private static final Date DAY = Date.from(Instant.parse("2026-03-01T08:00:00Z"));
 
   private Dovecot dovecot;
@@ -133,7 +135,7 @@ public class MailCarrierTest {
       var told = new ArrayList<Carried>();
       carrier()
           .carry(
-              new Route("dora", "emil", "From Dora"),
+              new Route("dora", "emil", "From Dora", TURN),
               left,
               one -> {
                 told.add(one);
@@ -203,7 +205,7 @@ public class MailCarrierTest {
 
       assertThat(carrier.room("ida").orElseThrow()).isBetween(100_000L, 160_000L);
       assertThatThrownBy(
-              () -> carrier.carry(new Route("hugo", "ida", "From Hugo"), items, carried::add))
+              () -> carrier.carry(new Route("hugo", "ida", "From Hugo", TURN), items, carried::add))
           .isInstanceOfSatisfying(
               Unreachable.class, e -> assertThat(e.problem().code()).isEqualTo("recipient-full"));
       assertThat(carried).isNotEmpty().hasSizeLessThan(5).allMatch(Arrived.class::isInstance);
@@ -260,7 +262,7 @@ public class MailCarrierTest {
     var carried = new ArrayList<Carried>();
     carrier()
         .carry(
-            new Route(from, to, place),
+            new Route(from, to, place, TURN),
             items,
             one -> {
               carried.add(one);

@@ -2,22 +2,25 @@ package ebb.core.application;
 
 import ebb.core.application.Ownership.Item;
 import ebb.core.problem.Problem;
+import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 
 /**
- * One kind of things that accounts own on a server whose protocol hands nothing over. Each is
- * copied to the recipient and read back there; the original stays until its account is removed.
+ * Things that accounts own on a server whose protocol hands nothing over. Each is copied to the
+ * recipient and read back there; the original stays until its account is removed.
  */
 public interface Carrier {
   /**
    * Between which accounts, and where it arrives.
    *
    * @param place the name of what all of it is put under at the recipient's; the same at each try
+   * @param day from whose beginning on what happens is the recipient's; the same at each try
    */
-  record Route(String from, String to, String place) {}
+  record Route(String from, String to, String place, ZonedDateTime day) {}
 
   /** What became of one item. */
   sealed interface Carried {
@@ -36,8 +39,8 @@ public interface Carrier {
 
   record NotCarried(String item, Problem problem) implements Carried {}
 
-  /** The kind of all that is listed here: mail, files, calendar. */
-  String kind();
+  /** The kinds of all that is listed here: mail, files, calendar. No other carrier has them. */
+  Set<String> kinds();
 
   /**
    * Streams what an account owns. An item keeps its id for as long as it is left alone. Contents

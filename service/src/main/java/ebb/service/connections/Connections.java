@@ -4,8 +4,8 @@ import ebb.connectors.carry.Carrying;
 import ebb.connectors.carry.Logins;
 import ebb.connectors.companion.CompanionClient;
 import ebb.connectors.companion.Joined;
+import ebb.connectors.dav.DavServer;
 import ebb.connectors.dav.DavSettings;
-import ebb.connectors.dav.FileServer;
 import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.Lines;
 import ebb.connectors.ldap.LdapConnector;
@@ -211,20 +211,29 @@ public final class Connections {
         new Mail(
             application.name(), settings, secrets, logins(accounts, settings, MailSettings.LOGIN));
     var files =
-        FileServer.of(
+        DavServer.files(
             application.name(), settings, secrets, logins(accounts, settings, DavSettings.LOGIN));
-    return mail.isThere() || files.isPresent()
+    var calendars =
+        DavServer.calendars(
+            application.name(),
+            settings,
+            secrets,
+            logins(accounts, settings, DavSettings.CALENDARS_LOGIN),
+            Logins.by(
+                accounts,
+                settings.getOrDefault(DavSettings.CALENDARS_ADDRESS, DavSettings.USUAL_ADDRESS)));
+    var servers = Stream.of(files, calendars).flatMap(Optional::stream).toList();
+    return mail.isThere() || !servers.isEmpty()
         ? new Carrying(
             accounts,
-            Stream.of(mail.carrier(), files.map(FileServer::carrier))
-                .flatMap(Optional::stream)
+            Stream.concat(mail.carrier().stream(), servers.stream().map(DavServer::carrier))
                 .toList(),
             mail.replies(),
             Stream.concat(
                     mail.looks().stream(),
-                    files.stream().map(server -> (Supplier<Inspection.Tried>) server::look))
+                    servers.stream().map(server -> (Supplier<Inspection.Tried>) server::look))
                 .toList(),
-            files.stream().map(server -> (Runnable) server::close).toList())
+            servers.stream().map(server -> (Runnable) server::close).toList())
         : accounts;
   }
 

@@ -138,7 +138,8 @@ public final class SettingsCheck {
     equalities();
     matches();
     mail();
-    files();
+    owned(DavSettings.FILES);
+    calendars();
     seats();
     tls(secrets);
   }
@@ -253,18 +254,24 @@ public final class SettingsCheck {
     }
   }
 
-  private void files() {
-    var text = settings.getOrDefault(DavSettings.FILES, "");
+  private void calendars() {
+    owned(DavSettings.CALENDARS);
+    word(DavSettings.CALENDARS_TELL, Set.of(DavSettings.YES, DavSettings.NO));
+  }
+
+  /** An address with the name of an owner in it. */
+  private void owned(String name) {
+    var text = settings.getOrDefault(name, "");
     if (text.isBlank()) {
       return;
     }
     if (text.contains(DavSettings.PLACE)) {
-      address(DavSettings.FILES, text.replace(DavSettings.PLACE, "login"));
+      address(name, text.replace(DavSettings.PLACE, "login"));
     } else {
       invalid(
-          DavSettings.FILES,
-          "%s stands in it for the name of an owner: https://files.example/dav/%s/"
-              .formatted(DavSettings.PLACE, DavSettings.PLACE));
+          name,
+          "%s stands in it for the name of an owner: https://%s.example/dav/%s/"
+              .formatted(DavSettings.PLACE, name, DavSettings.PLACE));
     }
   }
 

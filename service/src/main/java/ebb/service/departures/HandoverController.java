@@ -157,7 +157,7 @@ class HandoverController {
                 .orElse("");
     var isCarried =
         connections.to(part.application()).carriers().stream()
-            .anyMatch(carrier -> carrier.kind().equals(kind));
+            .anyMatch(carrier -> carrier.kinds().contains(kind));
     if (!isCarried) {
       throw Refusal.conflict(handsOverAll(part, kind));
     }

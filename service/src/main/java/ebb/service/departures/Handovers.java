@@ -1,6 +1,7 @@
 package ebb.service.departures;
 
 import ebb.core.application.Carrier;
+import ebb.core.application.Carrier.Route;
 import ebb.core.application.Level;
 import ebb.core.application.Ownership;
 import ebb.core.application.Ownership.Item;
@@ -73,7 +74,7 @@ final class Handovers {
   }
 
   private static Set<String> kinds(List<Carrier> carriers) {
-    return carriers.stream().map(Carrier::kind).collect(Collectors.toSet());
+    return carriers.stream().flatMap(one -> one.kinds().stream()).collect(Collectors.toSet());
   }
 
   private Optional<Ownership> ownership(DepartureAccount part) {
@@ -209,10 +210,10 @@ final class Handovers {
     }
     for (var carrier : carriers(part)) {
       var needed =
-          database.read(session -> items.bytesToCarry(session, part.id(), Set.of(carrier.kind())));
+          database.read(session -> items.bytesToCarry(session, part.id(), carrier.kinds()));
       var room = carrier.room(view.recipient().get().observed().id());
       if (room.isPresent() && room.getAsLong() < needed) {
-        return Optional.of(noRoom(view, carrier.kind(), needed, room.getAsLong()));
+        return Optional.of(noRoom(view, words(carrier), needed, room.getAsLong()));
       }
     }
     return Optional.empty();
@@ -225,7 +226,7 @@ final class Handovers {
     }
     for (var carrier : carriers(part)) {
       if (isToCarry(part, carrier)) {
-        return porter.carry(view, part, carrier, "From " + name(view.departure().person()));
+        return porter.carry(part, carrier, route(view));
       }
     }
     if (part.transfer() != null) {
@@ -234,9 +235,22 @@ final class Handovers {
     return Optional.of(toTransfer(part).isEmpty() ? proven(view, part) : started(view, part));
   }
 
+  /** What happens after the last day is the recipient's. */
+  private Route route(PartView view) {
+    return new Route(
+        view.account().observed().id(),
+        view.recipient().orElseThrow().observed().id(),
+        "From " + name(view.departure().person()),
+        view.departure().lastDay().plusDays(1).atStartOfDay(clock.zone()));
+  }
+
+  private static String words(Carrier carrier) {
+    return carrier.kinds().stream().sorted().collect(Collectors.joining(" and "));
+  }
+
   private boolean isToCarry(DepartureAccount part, Carrier carrier) {
     return !database
-        .read(session -> items.toCarry(session, part.id(), Set.of(carrier.kind()), 1))
+        .read(session -> items.toCarry(session, part.id(), carrier.kinds(), 1))
         .isEmpty();
   }
 

@@ -69,8 +69,7 @@ final class Porter {
    *
    * @return what is to be kept if nothing was begun: it waits
    */
-  Optional<DepartureAccount> carry(
-      PartView view, DepartureAccount part, Carrier carrier, String place) {
+  Optional<DepartureAccount> carry(DepartureAccount part, Carrier carrier, Route route) {
     if (!mayMove(part)) {
       return Optional.of(part.lookAgain(Instant.now().plus(BETWEEN_LOOKS)));
     }
@@ -81,9 +80,6 @@ final class Porter {
       underWay.remove(part.id());
       return Optional.of(part.lookAgain(Instant.now().plusSeconds(1)));
     }
-    var route =
-        new Route(
-            view.account().observed().id(), view.recipient().orElseThrow().observed().id(), place);
     work.submit(
         () -> {
           try {
@@ -146,8 +142,7 @@ final class Porter {
     }
 
     private List<Item> toCarry() {
-      return database.read(
-          session -> items.toCarry(session, part.id(), Set.of(carrier.kind()), ITEMS));
+      return database.read(session -> items.toCarry(session, part.id(), carrier.kinds(), ITEMS));
     }
 
     @Override

@@ -7,7 +7,7 @@ import java.net.URI;
  *
  * @param etag empty where the server gives none, and for folders
  */
-record FileKey(DavPath path, String etag, boolean isCollection, long bytes) {
+record ResourceKey(DavPath path, String etag, boolean isCollection, long bytes) {
   private static final String ETAG = "?etag=";
 
   String text() {
@@ -16,10 +16,10 @@ record FileKey(DavPath path, String etag, boolean isCollection, long bytes) {
   }
 
   /** Without its size. */
-  static FileKey of(String text) {
+  static ResourceKey of(String text) {
     var at = URI.create("/" + text);
     var query = at.getQuery();
-    return new FileKey(
+    return new ResourceKey(
         DavPath.of(at.getRawPath()),
         query == null ? "" : query.substring(ETAG.length() - 1),
         at.getRawPath().endsWith("/"),
