@@ -73,8 +73,7 @@ async function send(path: string, ask: Ask): Promise<Response> {
   }
 }
 
-/** Sends one request. Throws a Trouble for every answer that is no success. */
-export async function api<T>(path: string, ask: Ask = {}): Promise<T> {
+async function answered(path: string, ask: Ask): Promise<Response> {
   let response = await send(path, ask)
   if (response.status === 401 && !path.startsWith('/api/v1/session')) {
     await signInAgain()
@@ -88,7 +87,24 @@ export async function api<T>(path: string, ask: Ask = {}): Promise<T> {
     response = await send(path, ask)
   }
   if (!response.ok) throw new Trouble(response.status, await problems(response))
+  return response
+}
+
+/** Sends one request. Throws a Trouble for every answer that is no success. */
+export async function api<T>(path: string, ask: Ask = {}): Promise<T> {
+  const response = await answered(path, ask)
   return response.status === 204 ? (undefined as T) : ((await response.json()) as T)
+}
+
+/** Sends one request, and has the browser keep the file that is answered. */
+export async function download(path: string, ask: Ask, name: string): Promise<void> {
+  const response = await answered(path, ask)
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(await response.blob())
+  const said = response.headers.get('Content-Disposition')?.match(/filename\*=UTF-8''([^;]+)/)?.[1]
+  link.download = said ? decodeURIComponent(said) : name
+  link.click()
+  URL.revokeObjectURL(link.href)
 }
 
 async function problems(response: Response): Promise<ProblemView[]> {

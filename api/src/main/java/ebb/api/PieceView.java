@@ -5,6 +5,7 @@ package ebb.api;
  *
  * @param state owned, arrived, failed, left out or gone
  * @param sha256 of its content, in hex; empty while nobody read it
+ * @param recipient the name of whoever has it; null until it has arrived
  * @param place where it is found at the recipient's; null until it is there
  * @param problem why it could not be handed over; null otherwise
  * @param leftOut who left it out, and why; null otherwise
@@ -16,6 +17,7 @@ public record PieceView(
     long bytes,
     String sha256,
     String state,
+    String recipient,
     String place,
     ProblemView problem,
     String leftOut) {}

@@ -9,6 +9,7 @@ import ebb.api.DepartureDates;
 import ebb.api.DepartureStart;
 import ebb.api.DepartureView;
 import ebb.api.LeaveOutRequest;
+import ebb.api.OpenRequest;
 import ebb.api.PieceView;
 import ebb.api.ProcedureEdit;
 import ebb.api.ProcedureView;
@@ -272,7 +273,29 @@ final class DeparturesCommand {
   private static String words(PieceView piece) {
     return piece.problem() != null
         ? piece.problem().what() + " " + piece.problem().remedy()
-        : piece.leftOut() != null ? piece.leftOut() : Text.orDash(piece.place());
+        : piece.leftOut() != null
+            ? piece.leftOut()
+            : piece.recipient() == null
+                ? Text.orDash(piece.place())
+                : "with " + piece.recipient() + (piece.place() == null ? "" : ": " + piece.place());
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "Open one thing an account of a leaver holds; that and why is in the journal.")
+  void open(
+      @Parameters(paramLabel = "ID", index = "0") long id,
+      @Parameters(paramLabel = "ACCOUNT", index = "1", description = "number in the departure")
+          long account,
+      @Option(names = "--item", required = true, description = "its id in --json") String item,
+      @Option(names = "--reason", required = true) String reason,
+      @Option(names = "--to", required = true, paramLabel = "FILE") Path to) {
+    main.service()
+        .download(
+            PATH + "/%d/accounts/%d/opened".formatted(id, account),
+            new OpenRequest(item, reason),
+            to);
+    main.output().line("Written: %s. That you opened it is in the journal.", to);
   }
 
   @Command(

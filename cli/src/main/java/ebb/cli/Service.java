@@ -132,8 +132,22 @@ final class Service {
 
   /** Fetches a file; one of that name is replaced. */
   void download(String path, Path to) {
+    download(request(path).GET().build(), to);
+  }
+
+  /** Sends something, and keeps the file that is answered; one of that name is replaced. */
+  void download(String path, Object body, Path to) {
+    download(
+        request(path)
+            .header("Content-Type", "application/json")
+            .POST(BodyPublishers.ofString(JSON.writeValueAsString(body)))
+            .build(),
+        to);
+  }
+
+  private void download(HttpRequest request, Path to) {
     try {
-      var response = client.send(request(path).GET().build(), BodyHandlers.ofInputStream());
+      var response = client.send(request, BodyHandlers.ofInputStream());
       try (var body = response.body()) {
         if (response.statusCode() >= 300) {
           throw failure(

@@ -73,7 +73,10 @@ public final class MailItems {
     }
     var moving =
         new ArrayList<>(
-            owned.getOrDefault(from, List.of()).stream().filter(Item::transferable).toList());
+            owned.getOrDefault(from, List.of()).stream()
+                .filter(Item::transferable)
+                .filter(item -> isAmong(sent.path("kinds"), item.kind()))
+                .toList());
     owned.getOrDefault(from, new ArrayList<>()).removeAll(moving);
     if (losesOne && !moving.isEmpty()) {
       // It stays with its owner, and the transfer says nothing of it.
@@ -86,6 +89,15 @@ public final class MailItems {
     transfer.put("detail", moving.size() + " items");
     transfers.put(key, transfer);
     return transfer;
+  }
+
+  /** None named are all. */
+  private static boolean isAmong(JsonNode kinds, String kind) {
+    var isAmong = kinds.isEmpty();
+    for (var one : kinds) {
+      isAmong |= one.asText().equals(kind);
+    }
+    return isAmong;
   }
 
   synchronized JsonNode transferState(String id) {

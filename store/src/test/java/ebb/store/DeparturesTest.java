@@ -123,7 +123,8 @@ public class DeparturesTest {
     keep(2, 1, NOTES, CHART);
     database.writeAll(
         session -> {
-          items.record(session, 2, List.of(new Arrived(NOTES.id(), "there", "bb", "in a folder")));
+          items.record(
+              session, 2, List.of(new Arrived(NOTES.id(), "there", "bb", "in a folder")), "Bea");
           items.leaveOut(session, 2, null, CHART.id(), "ines: a draft");
         });
     keep(2, 1, NOTES, CHART);
@@ -142,7 +143,8 @@ public class DeparturesTest {
                 session,
                 3,
                 List.of(
-                    new NotCarried(NOTES.id(), new Problem("c", "what", "why", "remedy", null)))));
+                    new NotCarried(NOTES.id(), new Problem("c", "what", "why", "remedy", null))),
+                "Bea"));
     assertThat(states(3)).containsExactly(State.FAILED);
 
     keep(3, 1, NOTES);

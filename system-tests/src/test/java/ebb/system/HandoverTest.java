@@ -80,6 +80,71 @@ public class HandoverTest extends HandingOver {
   }
 
   @Test
+  public void aKindGoesToAPlaceholderNobodySignsInTo() throws Exception {
+    var archive = add("Archive", "Keeper");
+    client.done("people", "edit", person(archive), "userType=technical", "--release");
+    client.settle();
+    client.done(
+        "suspensions",
+        "start",
+        person(archive),
+        "--reason=other",
+        "--note=a placeholder",
+        "--release");
+    client.settle();
+    connect(Dovecot.PASSWORD, "--set=recipient.mail=" + archive);
+    stage.mailHouse().items().add(account(leaver), "files", "a note", "text", true);
+    deliver(leaver, "INBOX", 1, 3);
+
+    leave();
+    client.settle();
+    client.done("clock", "--days=4");
+    client.settle();
+
+    assertThat(contents(archive, "From Ida Leaver%s.INBOX".formatted(mark))).hasSize(3);
+    assertThat(stage.mailHouse().items().names(account(head))).containsExactly("a note");
+    assertThat(shut()).containsExactly("waiting");
+    assertThat(client.done("departures", "items", number(), part()))
+        .containsPattern("mail .*with Archive Keeper%s: From".formatted(mark))
+        .containsPattern("a note .*with Ada Head" + mark);
+    connect(Dovecot.PASSWORD);
+  }
+
+  @Test
+  public void oneMessageIsOpenedWithAReasonThatIsInTheJournal() throws Exception {
+    deliver(leaver, "INBOX", 1, 1);
+    leave();
+    client.settle();
+    var item = client.json("departures", "items", number(), part()).at("/items/0/id").asString();
+    var file = stage.home().resolve("letter.eml");
+
+    client.done(
+        "departures",
+        "open",
+        number(),
+        part(),
+        "--item=" + item,
+        "--reason=a court order",
+        "--to=" + file);
+
+    assertThat(file).content().contains("Subject: Letter 1", "Text 1");
+    assertThat(client.done("journal", "list"))
+        .containsPattern("opened INBOX, message of .*a court order");
+    assertThat(
+            client
+                .run(
+                    "departures",
+                    "open",
+                    number(),
+                    part(),
+                    "--item=another",
+                    "--reason=x",
+                    "--to=" + file)
+                .err())
+        .contains("There is no item another");
+  }
+
+  @Test
   public void whatAServerHeldThatIsTakenOutOfTheSettingsIsNotTakenForHandedOver() throws Exception {
     deliver(leaver, "INBOX", 1, 2);
     leave();

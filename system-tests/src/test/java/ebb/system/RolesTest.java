@@ -87,6 +87,7 @@ public class RolesTest {
           Map.entry("get /api/v1/departures", ALL),
           Map.entry("post /api/v1/departures", EDITS),
           Map.entry("get /api/v1/departures/{id}/accounts/{account}/items", ALL),
+          Map.entry("post /api/v1/departures/{id}/accounts/{account}/opened", ADMINISTERS),
           Map.entry("post /api/v1/departures/{id}/left-out", EDITS),
           Map.entry("post /api/v1/departures/{id}/approvals", ADMINISTERS),
           Map.entry("post /api/v1/departures/{id}/confirmation", EDITS),

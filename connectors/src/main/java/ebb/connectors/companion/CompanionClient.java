@@ -190,8 +190,13 @@ public final class CompanionClient implements AutoCloseable {
     }
 
     @Override
-    public Transfer startTransfer(String from, String to, String key) throws Unreachable {
+    public Transfer startTransfer(String from, String to, Set<String> kinds, String key)
+        throws Unreachable {
       var body = JsonHttp.JSON.createObjectNode().put("from", from).put("to", to);
+      if (!kinds.isEmpty()) {
+        var some = body.putArray("kinds");
+        kinds.stream().sorted().forEach(some::add);
+      }
       return http.orUnreachable("POST", "/transfers", body, Map.of("Idempotency-Key", key))
           .map(CompanionClient::transfer)
           .orElseThrow(() -> notThere("transfers"));

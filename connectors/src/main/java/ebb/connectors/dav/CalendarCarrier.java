@@ -8,6 +8,7 @@ import ebb.core.application.Ownership.Item;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
@@ -116,6 +117,12 @@ final class CalendarCarrier implements Carrier {
         key.bytes(),
         "",
         true);
+  }
+
+  @Override
+  public boolean open(String accountId, String item, OutputStream to) throws Unreachable {
+    var key = ResourceKey.of(item);
+    return dav.get(key.path().under(homes.of(accountId), false), key.etag(), to).isPresent();
   }
 
   @Override

@@ -4,6 +4,8 @@ import ebb.connectors.carry.Logins;
 import ebb.core.application.Carrier;
 import ebb.core.application.Ownership.Item;
 import ebb.core.application.Unreachable;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
@@ -73,6 +75,26 @@ public final class MailCarrier implements Carrier {
             .atZone(ZoneOffset.UTC)
             .toLocalDate()
             .toString();
+  }
+
+  @Override
+  public boolean open(String accountId, String item, OutputStream to) throws Unreachable {
+    var key = MessageKey.of(item);
+    var login = logins.of(accountId);
+    try (var mailbox = Mailbox.of(server, login)) {
+      if (opened(mailbox, login, key.folder()) != key.validity()) {
+        return false;
+      }
+      var read = mailbox.read(key.uid());
+      if (read.isPresent()) {
+        try (var content = read.get().content()) {
+          content.writeTo(to);
+        }
+      }
+      return read.isPresent();
+    } catch (IOException | ProtocolException e) {
+      throw server.unreachable(e);
+    }
   }
 
   @Override

@@ -23,6 +23,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.AfterMethod;
@@ -66,8 +67,8 @@ public class JoinedTest {
     var ownership = connector.ownership().orElseThrow();
     var owned = items(ownership, from);
 
-    var first = ownership.startTransfer(from, to, "key-1");
-    var second = ownership.startTransfer(from, to, "key-1");
+    var first = ownership.startTransfer(from, to, Set.of(), "key-1");
+    var second = ownership.startTransfer(from, to, Set.of(), "key-1");
 
     assertThat(second).isEqualTo(first);
     assertThat(ownership.transfer(first.id()).state()).isEqualTo(TransferState.DONE);

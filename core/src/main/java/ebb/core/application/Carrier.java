@@ -2,6 +2,7 @@ package ebb.core.application;
 
 import ebb.core.application.Ownership.Item;
 import ebb.core.problem.Problem;
+import java.io.OutputStream;
 import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.OptionalLong;
@@ -47,6 +48,13 @@ public interface Carrier {
    * are not read: where the server keeps no checksums, there are none.
    */
   void items(String accountId, Consumer<Item> each) throws Unreachable;
+
+  /**
+   * Writes the content of an item, as its server gives it.
+   *
+   * @return false if it is not there any more, or another by now
+   */
+  boolean open(String accountId, String item, OutputStream to) throws Unreachable;
 
   /** How many bytes an account still has room for; empty where the server does not say. */
   OptionalLong room(String accountId) throws Unreachable;

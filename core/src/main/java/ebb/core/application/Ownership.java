@@ -1,5 +1,6 @@
 package ebb.core.application;
 
+import java.util.Set;
 import java.util.function.Consumer;
 
 /** Asks an application what an account owns, and has it handed over. */
@@ -31,8 +32,10 @@ public interface Ownership {
   /**
    * Starts handing over all that can be. Called twice with one key, the second answers with the
    * transfer of the first.
+   *
+   * @param kinds of which; empty for all
    */
-  Transfer startTransfer(String from, String to, String key) throws Unreachable;
+  Transfer startTransfer(String from, String to, Set<String> kinds, String key) throws Unreachable;
 
   Transfer transfer(String id) throws Unreachable;
 }

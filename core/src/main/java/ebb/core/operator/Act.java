@@ -29,6 +29,7 @@ public enum Act {
   DEPARTURES("move departures and waive gates", STEWARD, ADMINISTRATOR),
   /** Never of what one decided oneself. */
   APPROVE("approve deletions above the limit", ADMINISTRATOR),
+  OPEN_CONTENTS("open what a leaver's accounts hold", ADMINISTRATOR),
   SET_HOLD("set a hold", STEWARD, ADMINISTRATOR),
   LIFT_HOLD("lift a hold", ADMINISTRATOR),
   SEE_SETTINGS("see applications, sources and rules", AUDITOR, STEWARD, ADMINISTRATOR),

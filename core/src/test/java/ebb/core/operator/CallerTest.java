@@ -38,7 +38,12 @@ public class CallerTest {
     assertThat(steward.acts()).contains(Act.RELEASE, Act.IMPORT, Act.SET_HOLD, Act.DEPARTURES);
     assertThat(steward.acts())
         .doesNotContain(
-            Act.PASS_STOP, Act.APPROVE, Act.LIFT_HOLD, Act.EDIT_SETTINGS, Act.OPERATORS);
+            Act.PASS_STOP,
+            Act.APPROVE,
+            Act.OPEN_CONTENTS,
+            Act.LIFT_HOLD,
+            Act.EDIT_SETTINGS,
+            Act.OPERATORS);
   }
 
   @Test

@@ -33,6 +33,9 @@ public final class SettingsCheck {
   /** What becomes of accounts at the end of a departure: delete, or keep, which is suspended. */
   public static final String REMOVAL = "removal";
 
+  /** What begins the settings that name who gets a kind of what accounts owned, by their login. */
+  public static final String RECIPIENT = "recipient.";
+
   public static final String KEEP = "keep";
 
   /** Days for which an account that is to be deleted can still be restored. */
@@ -174,6 +177,7 @@ public final class SettingsCheck {
         || KNOWN.get(kind).contains(name)
         || name.startsWith(Seated.NAME)
         || name.startsWith(MATCH)
+        || name.startsWith(RECIPIENT)
         || name.startsWith("equality.");
   }
 

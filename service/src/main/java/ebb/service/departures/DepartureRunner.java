@@ -49,6 +49,7 @@ final class DepartureRunner {
   private final Departures departures;
   private final Accounts accounts;
   private final GateKeeper gates;
+  private final Sharing sharing;
   private final Proposals proposals;
   private final Releases releases;
   private final WaysFound found;
@@ -63,6 +64,7 @@ final class DepartureRunner {
       Departures departures,
       Accounts accounts,
       GateKeeper gates,
+      Sharing sharing,
       Proposals proposals,
       Releases releases,
       WaysFound found,
@@ -79,6 +81,7 @@ final class DepartureRunner {
     this.departures = departures;
     this.accounts = accounts;
     this.gates = gates;
+    this.sharing = sharing;
     this.proposals = proposals;
     this.releases = releases;
   }
@@ -113,7 +116,7 @@ final class DepartureRunner {
               part,
               departure,
               accounts.get(session, part.account()).orElseThrow(),
-              gates.recipientAccount(session, departure, part),
+              sharing.of(session, departure, part.application()),
               gates.caseOf(session, departure, part).removal().restoreDays());
         });
   }

@@ -171,6 +171,7 @@ class HandoverController {
         piece.item().bytes(),
         piece.item().sha256(),
         piece.state().word(),
+        piece.recipient(),
         piece.place(),
         Problems.view(piece.problem()),
         piece.leftOut());

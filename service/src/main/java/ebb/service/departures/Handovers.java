@@ -11,6 +11,7 @@ import ebb.core.handover.Proof;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.service.connections.Connections;
+import ebb.service.connections.SettingsCheck;
 import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.departures.DepartureAccount;
@@ -173,24 +174,28 @@ final class Handovers {
   }
 
   DepartureAccount started(PartView view, DepartureAccount part) throws Unreachable {
-    var amiss = againstRecipient(view, part);
+    var amiss = againstRecipients(view, part);
     if (amiss.isPresent()) {
       return failed(view, part, amiss.get());
     }
-    if (toTransfer(part).isEmpty()) {
+    var next = nextShare(view, part);
+    if (next.isEmpty()) {
       return part.started(null).lookAgain(Instant.now());
     }
     var ownership = ownership(part);
     if (ownership.isEmpty()) {
       return failed(view, part, byNobody(part));
     }
+    var share = next.get();
+    var key = "ebb-handover-%d-%d".formatted(part.id(), part.attempt());
     var transfer =
         ownership
             .get()
             .startTransfer(
                 view.account().observed().id(),
-                view.recipient().orElseThrow().observed().id(),
-                "ebb-handover-%d-%d".formatted(part.id(), part.attempt()));
+                share.to().id(),
+                view.shares().areSeveral() ? share.kinds() : Set.of(),
+                view.shares().areSeveral() ? key + "-" + share.to().id() : key);
     return part.started(transfer.id()).lookAgain(Instant.now());
   }
 
@@ -199,34 +204,77 @@ final class Handovers {
     return database.read(session -> items.ofTransfer(session, part.id(), kinds(carriers(part))));
   }
 
-  /** Why nothing can be handed over to whom is named; empty if it can. */
-  private Optional<Problem> againstRecipient(PartView view, DepartureAccount part)
-      throws Unreachable {
-    if (view.recipient().isEmpty() || view.recipient().get().level() == Level.GONE) {
-      return Optional.of(noAccount(part));
+  /** Some of what the application hands over itself, all of it to one. */
+  private record Share(Recipient to, List<Item> items) {
+    Set<String> kinds() {
+      return items.stream().map(Item::kind).collect(Collectors.toSet());
     }
-    if (view.recipient().get().level() == Level.SUSPENDED) {
-      return Optional.of(suspended(view, part));
+  }
+
+  /** The same for as long as it has not arrived. */
+  private Optional<Share> nextShare(PartView view, DepartureAccount part) {
+    var all = toTransfer(part);
+    return all.stream()
+        .findFirst()
+        .flatMap(first -> view.shares().of(first.kind()))
+        .map(
+            to ->
+                new Share(
+                    to,
+                    all.stream()
+                        .filter(item -> view.shares().of(item.kind()).equals(Optional.of(to)))
+                        .toList()));
+  }
+
+  /** Why nothing can be handed over to whom is named; empty if it can. */
+  private Optional<Problem> againstRecipients(PartView view, DepartureAccount part)
+      throws Unreachable {
+    var amiss = againstAccounts(view, part);
+    if (amiss.isPresent()) {
+      return amiss;
     }
     for (var carrier : carriers(part)) {
-      var needed =
-          database.read(session -> items.bytesToCarry(session, part.id(), carrier.kinds()));
-      var room = carrier.room(view.recipient().get().observed().id());
-      if (room.isPresent() && room.getAsLong() < needed) {
-        return Optional.of(noRoom(view, words(carrier), needed, room.getAsLong()));
+      for (var kind : kindsToCarry(part, carrier)) {
+        var to = view.shares().of(kind).orElseThrow();
+        var needed = database.read(session -> items.bytesToCarry(session, part.id(), Set.of(kind)));
+        var room = carrier.room(to.id());
+        if (room.isPresent() && room.getAsLong() < needed) {
+          return Optional.of(noRoom(to, kind, needed, room.getAsLong()));
+        }
       }
     }
     return Optional.empty();
   }
 
+  private Optional<Problem> againstAccounts(PartView view, DepartureAccount part) {
+    for (var kind : database.read(session -> items.kindsOwned(session, part.id()))) {
+      var to = view.shares().of(kind);
+      if (to.isEmpty() || to.get().account() == null || to.get().account().level() == Level.GONE) {
+        return Optional.of(noAccount(part, kind, to));
+      }
+      if (to.get().account().level() == Level.SUSPENDED && !to.get().isPlaceholder()) {
+        return Optional.of(suspended(part, to.get()));
+      }
+    }
+    return Optional.empty();
+  }
+
+  private List<String> kindsToCarry(DepartureAccount part, Carrier carrier) {
+    return database.read(session -> items.kindsOwned(session, part.id())).stream()
+        .filter(carrier.kinds()::contains)
+        .toList();
+  }
+
   /** Empty while somebody carries what there is. */
   Optional<DepartureAccount> followed(PartView view, DepartureAccount part) throws Unreachable {
-    if (view.recipient().isEmpty()) {
-      return Optional.of(failed(view, part, noAccount(part)));
+    var amiss = againstAccounts(view, part);
+    if (amiss.isPresent()) {
+      return Optional.of(failed(view, part, amiss.get()));
     }
     for (var carrier : carriers(part)) {
-      if (isToCarry(part, carrier)) {
-        return porter.carry(part, carrier, route(view));
+      for (var kind : kindsToCarry(part, carrier)) {
+        var to = view.shares().of(kind).orElseThrow();
+        return porter.carry(part, carrier, kind, route(view, to), to.name());
       }
     }
     if (part.transfer() != null) {
@@ -236,22 +284,12 @@ final class Handovers {
   }
 
   /** What happens after the last day is the recipient's. */
-  private Route route(PartView view) {
+  private Route route(PartView view, Recipient to) {
     return new Route(
         view.account().observed().id(),
-        view.recipient().orElseThrow().observed().id(),
+        to.id(),
         "From " + name(view.departure().person()),
         view.departure().lastDay().plusDays(1).atStartOfDay(clock.zone()));
-  }
-
-  private static String words(Carrier carrier) {
-    return carrier.kinds().stream().sorted().collect(Collectors.joining(" and "));
-  }
-
-  private boolean isToCarry(DepartureAccount part, Carrier carrier) {
-    return !database
-        .read(session -> items.toCarry(session, part.id(), carrier.kinds(), 1))
-        .isEmpty();
   }
 
   private DepartureAccount transferred(PartView view, DepartureAccount part) throws Unreachable {
@@ -265,20 +303,26 @@ final class Handovers {
       case RUNNING -> part.lookAgain(Instant.now().plus(BETWEEN_POLLS));
       case FAILED -> failed(view, part, transferFailed(part, transfer.detail()));
       case DONE -> {
-        var open = notTransferred(view, part, ownership);
+        var share = nextShare(view, part);
+        if (share.isEmpty()) {
+          yield proven(view, part);
+        }
+        var open = notTransferred(view, share.get(), ownership);
         if (!open.isEmpty()) {
           yield failed(view, part, open.getFirst());
         }
-        database.writeAll(session -> items.allArrived(session, part.id(), kinds(carriers(part))));
-        yield proven(view, part);
+        database.writeAll(
+            session ->
+                items.allArrived(session, part.id(), share.get().kinds(), share.get().to().name()));
+        yield toTransfer(part).isEmpty() ? proven(view, part) : started(view, part);
       }
     };
   }
 
   /** The application's word is not enough: both sides are counted and compared. */
-  private List<Problem> notTransferred(PartView view, DepartureAccount part, Ownership ownership)
+  private List<Problem> notTransferred(PartView view, Share share, Ownership ownership)
       throws Unreachable {
-    var owned = toTransfer(part).stream().collect(Collectors.toMap(Item::id, item -> item));
+    var owned = share.items().stream().collect(Collectors.toMap(Item::id, item -> item));
     List<Item> left = new ArrayList<>();
     ownership.items(
         view.account().observed().id(),
@@ -289,14 +333,13 @@ final class Handovers {
         });
     Map<String, Item> arrived = new HashMap<>();
     ownership.items(
-        view.recipient().orElseThrow().observed().id(),
+        share.to().id(),
         item -> {
           if (owned.containsKey(item.id())) {
             arrived.put(item.id(), item);
           }
         });
-    return Proof.check(
-        List.copyOf(owned.values()), left, arrived, name(view.departure().recipient()));
+    return Proof.check(List.copyOf(owned.values()), left, arrived, share.to().name());
   }
 
   /** What came in meanwhile goes the same way, before anything is called proven. */
@@ -361,30 +404,31 @@ final class Handovers {
         null);
   }
 
-  private static Problem noAccount(DepartureAccount part) {
+  private static Problem noAccount(DepartureAccount part, String kind, Optional<Recipient> to) {
+    var setting = SettingsCheck.RECIPIENT + kind;
     return new Problem(
         "recipient-without-account",
-        "Whoever is to get it has no account in %s.".formatted(part.application()),
+        "%s, who gets %s, has no account in %s."
+            .formatted(to.map(Recipient::name).orElse("Nobody"), kind, part.application()),
         "It was there when they were named, or is yet to be made.",
-        "Name somebody else, then retry.",
+        "Name somebody else for the departure, or in the setting %s; then retry."
+            .formatted(setting),
         null);
   }
 
-  private Problem suspended(PartView view, DepartureAccount part) {
+  private static Problem suspended(DepartureAccount part, Recipient to) {
     return new Problem(
         "recipient-suspended",
-        "The account of %s in %s is suspended."
-            .formatted(name(view.departure().recipient()), part.application()),
+        "The account of %s in %s is suspended.".formatted(to.name(), part.application()),
         "They could not get at what they are given.",
         "Name somebody else, or have them back; then retry.",
         null);
   }
 
-  private Problem noRoom(PartView view, String kind, long needed, long room) {
+  private static Problem noRoom(Recipient to, String kind, long needed, long room) {
     return new Problem(
         "recipient-full",
-        "%s has room for %,d bytes of %s, and gets %,d."
-            .formatted(name(view.departure().recipient()), room, kind, needed),
+        "%s has room for %,d bytes of %s, and gets %,d.".formatted(to.name(), room, kind, needed),
         "Nothing is begun that cannot be ended.",
         "Give them more room, or name somebody else; then retry.",
         null);

@@ -67,9 +67,12 @@ final class Porter {
   /**
    * Begins to carry some of it; what comes of it is kept here.
    *
+   * @param kind of which
+   * @param to the name of who gets it
    * @return what is to be kept if nothing was begun: it waits
    */
-  Optional<DepartureAccount> carry(DepartureAccount part, Carrier carrier, Route route) {
+  Optional<DepartureAccount> carry(
+      DepartureAccount part, Carrier carrier, String kind, Route route, String to) {
     if (!mayMove(part)) {
       return Optional.of(part.lookAgain(Instant.now().plus(BETWEEN_LOOKS)));
     }
@@ -83,7 +86,7 @@ final class Porter {
     work.submit(
         () -> {
           try {
-            new Load(part, carrier, route).carry();
+            new Load(part, carrier, kind, route, to).carry();
           } catch (RuntimeException e) {
             LOG.error("A handover broke off; it goes on when its lease has ended", e);
           } finally {
@@ -112,16 +115,20 @@ final class Porter {
   /** Some items on their way. */
   private final class Load implements Predicate<Carried> {
     private final Carrier carrier;
+    private final String kind;
     private final Route route;
+    private final String to;
     private final List<Carried> unkept = new ArrayList<>();
     private DepartureAccount part;
     private Instant kept = Instant.now();
     private boolean isOurs = true;
 
-    Load(DepartureAccount part, Carrier carrier, Route route) {
+    Load(DepartureAccount part, Carrier carrier, String kind, Route route, String to) {
       this.part = part;
       this.carrier = carrier;
+      this.kind = kind;
       this.route = route;
+      this.to = to;
     }
 
     void carry() {
@@ -142,7 +149,7 @@ final class Porter {
     }
 
     private List<Item> toCarry() {
-      return database.read(session -> items.toCarry(session, part.id(), carrier.kinds(), ITEMS));
+      return database.read(session -> items.toCarry(session, part.id(), Set.of(kind), ITEMS));
     }
 
     @Override
@@ -158,7 +165,7 @@ final class Porter {
     private void keep(Instant nextLook) {
       database.writeAll(
           session -> {
-            items.record(session, part.id(), unkept);
+            items.record(session, part.id(), unkept, to);
             isOurs = isOurs && departures.updateAccount(session, part.lookAgain(nextLook));
             part = departures.account(session, part.id()).orElseThrow();
           });

@@ -98,6 +98,18 @@ public final class HandoverItems {
         .toList();
   }
 
+  /** The kinds of which some can be handed over, and is not yet. */
+  public List<String> kindsOwned(StatelessSession session, long account) {
+    return session
+        .createSelectionQuery(
+            "select distinct kind from ItemEntity"
+                + OF
+                + " and state = 'OWNED' and transferable order by kind",
+            String.class)
+        .setParameter("account", account)
+        .list();
+  }
+
   /** Bytes of those of some kinds that are still to be carried. */
   public long bytesToCarry(StatelessSession session, long account, Collection<String> kinds) {
     return session
@@ -111,12 +123,17 @@ public final class HandoverItems {
         .getSingleResult();
   }
 
-  /** Writes what became of some. */
-  public void record(StatelessSession session, long account, Collection<Carried> carried) {
+  /**
+   * Writes what became of some.
+   *
+   * @param recipient the name of who gets them
+   */
+  public void record(
+      StatelessSession session, long account, Collection<Carried> carried, String recipient) {
     carried.forEach(
         one -> {
           switch (one) {
-            case Arrived arrived -> arrived(session, account, arrived);
+            case Arrived arrived -> arrived(session, account, arrived, recipient);
             case NotCarried(var item, var problem) ->
                 session
                     .createMutationQuery(
@@ -131,30 +148,34 @@ public final class HandoverItems {
         });
   }
 
-  private static void arrived(StatelessSession session, long account, Arrived arrived) {
+  private static void arrived(
+      StatelessSession session, long account, Arrived arrived, String recipient) {
     session
         .createMutationQuery(
             "update ItemEntity set state = 'ARRIVED', problem = null, there = :there,"
-                + " sha256 = :sha256, place = :place"
+                + " sha256 = :sha256, place = :place, recipient = :recipient"
                 + OF
                 + " and id.itemId = :item")
         .setParameter("there", arrived.there())
         .setParameter("sha256", arrived.sha256())
         .setParameter("place", arrived.where())
+        .setParameter("recipient", recipient)
         .setParameter("account", account)
         .setParameter("item", arrived.item())
         .executeUpdate();
   }
 
-  /** All that was proven to have arrived by the application's own transfer. */
-  public void allArrived(StatelessSession session, long account, Collection<String> without) {
+  /** All of some kinds that was proven to have arrived by the application's own transfer. */
+  public void allArrived(
+      StatelessSession session, long account, Collection<String> kinds, String recipient) {
     session
         .createMutationQuery(
-            "update ItemEntity set state = 'ARRIVED'"
+            "update ItemEntity set state = 'ARRIVED', recipient = :recipient"
                 + OF
-                + " and state = 'OWNED' and transferable and kind not in :without")
+                + " and state = 'OWNED' and transferable and kind in :kinds")
+        .setParameter("recipient", recipient)
         .setParameter("account", account)
-        .setParameter("without", without)
+        .setParameter("kinds", kinds)
         .executeUpdate();
   }
 

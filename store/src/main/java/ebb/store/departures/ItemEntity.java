@@ -28,6 +28,7 @@ class ItemEntity {
   String state;
   String there;
   String place;
+  String recipient;
   String problem;
 
   @Column(name = "left_out")
@@ -70,6 +71,11 @@ class ItemEntity {
 
   Piece toPiece() {
     return new Piece(
-        toItem(), State.valueOf(state), place, Json.read(problem, Problem.class), leftOut);
+        toItem(),
+        State.valueOf(state),
+        recipient,
+        place,
+        Json.read(problem, Problem.class),
+        leftOut);
   }
 }
