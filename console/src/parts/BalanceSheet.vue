@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { bytes, capital } from '../use/words'
 import SheetItems from './SheetItems.vue'
 
 /** What an account of a departure owned by kind, and what became of it. */
-defineProps<{ departure: number; account: Schemas['DepartureAccountView']; runs: boolean }>()
+const props = defineProps<{ departure: number; account: Schemas['DepartureAccountView']; runs: boolean }>()
+const stock = computed(() => props.account.gates.find((gate) => gate.name === 'stock'))
 const emit = defineEmits<{ changed: [Schemas['DepartureView']] }>()
 const isOpen = ref(false)
 /** What waits for nobody: neither arrived, nor left out, nor impossible. */
@@ -14,7 +15,7 @@ const share = (count: number, line: Schemas['SheetLineView']): string => `${line
 </script>
 
 <template>
-  <p v-if="account.sheet === null" class="soft">Stock is not taken yet, or the account owns nothing here.</p>
+  <p v-if="account.sheet === null" class="soft">{{ stock?.state === 'open' ? stock.why : 'Stock is not taken yet.' }}</p>
   <p v-else-if="!account.sheet.length">It owned nothing.</p>
   <template v-else>
     <table class="sheet">

@@ -33,7 +33,7 @@ public final class Dovecot implements AutoCloseable {
       mail_gid = mail
       first_valid_uid = 1
       mail_max_userip_connections = 50
-      mail_plugins = quota
+      mail_plugins = quota%7$s
       passdb {
         driver = static
         args = user=%4$s password=%5$s
@@ -46,7 +46,7 @@ public final class Dovecot implements AutoCloseable {
       }
       userdb {
         driver = static
-        args = uid=mail gid=mail home=%1$s/mail/%%u
+        args = uid=mail gid=mail home=%1$s/mail/%%u master_user=%%u allow_all_users=yes
       }
       service imap-login {
         inet_listener imap {
@@ -62,12 +62,33 @@ public final class Dovecot implements AutoCloseable {
         }
       }
       protocol imap {
-        mail_plugins = quota imap_quota
+        mail_plugins = quota imap_quota%8$s
       }
       plugin {
         quota = maildir:User quota
         sieve = file:~/sieve;active=~/.dovecot.sieve
         %6$s
+      }
+      %9$s
+      """;
+
+  private static final String SHARED =
+      """
+      namespace inbox {
+        inbox = yes
+        separator = .
+      }
+      namespace {
+        type = shared
+        separator = .
+        prefix = shared.%%%%u.
+        location = maildir:%1$s/mail/%%%%u/Maildir
+        subscriptions = no
+        list = children
+      }
+      plugin {
+        acl = vfile
+        acl_shared_dict = file:%1$s/mail/shared
       }
       """;
 
@@ -92,6 +113,15 @@ public final class Dovecot implements AutoCloseable {
    * @param plugin a line of the settings of its plugins: quota_rule = *:storage=1M
    */
   public static Dovecot start(String plugin) throws Exception {
+    return start(plugin, false);
+  }
+
+  /** One whose folders can be shared (RFC 4314). */
+  public static Dovecot startSharing() throws Exception {
+    return start("", true);
+  }
+
+  private static Dovecot start(String plugin, boolean shares) throws Exception {
     var folder = Loopback.folder("ebb-dovecot");
     var mail = Files.createDirectory(folder.resolve("mail"));
     Files.createDirectory(folder.resolve("run"));
@@ -100,7 +130,16 @@ public final class Dovecot implements AutoCloseable {
     var dovecot = new Dovecot(folder, ports[0], ports[1]);
     Files.writeString(
         folder.resolve("dovecot.conf"),
-        CONFIGURATION.formatted(folder, dovecot.port, dovecot.scripts, MASTER, PASSWORD, plugin));
+        CONFIGURATION.formatted(
+            folder,
+            dovecot.port,
+            dovecot.scripts,
+            MASTER,
+            PASSWORD,
+            plugin,
+            shares ? " acl" : "",
+            shares ? " acl imap_acl" : "",
+            shares ? SHARED.formatted(folder) : ""));
     dovecot.server.resume();
     return dovecot;
   }

@@ -104,6 +104,9 @@ public class HandoverTest extends HandingOver {
     assertThat(contents(archive, "From Ida Leaver%s.INBOX".formatted(mark))).hasSize(3);
     assertThat(stage.mailHouse().items().names(account(head))).containsExactly("a note");
     assertThat(shut()).containsExactly("waiting");
+    assertThat(client.done("departures", "show", number()))
+        .contains(
+            "All of it goes to Ada Head%1$s (files), Archive Keeper%1$s (mail)".formatted(mark));
     assertThat(client.done("departures", "items", number(), part()))
         .containsPattern("mail .*with Archive Keeper%s: From".formatted(mark))
         .containsPattern("a note .*with Ada Head" + mark);

@@ -20,6 +20,7 @@ public final class Mail {
   private final Optional<MailServer> mailboxes;
   private final Optional<MailServer> scripts;
   private final Logins logins;
+  private final boolean shares;
 
   /**
    * @param logins what mailboxes are called
@@ -28,6 +29,7 @@ public final class Mail {
     mailboxes = at(application, MailSettings.MAIL, settings, secrets);
     scripts = at(application, MailSettings.REPLIES, settings, secrets);
     this.logins = logins;
+    this.shares = MailSettings.YES.equals(settings.get(MailSettings.SHARE));
   }
 
   private static Optional<MailServer> at(
@@ -41,7 +43,7 @@ public final class Mail {
   }
 
   public Optional<Carrier> carrier() {
-    return mailboxes.map(server -> new MailCarrier(server, logins));
+    return mailboxes.map(server -> new MailCarrier(server, logins, shares));
   }
 
   public Optional<Replies> replies() {

@@ -16,16 +16,21 @@ import java.util.function.Predicate;
 import org.eclipse.angus.mail.iap.CommandFailedException;
 import org.eclipse.angus.mail.iap.ProtocolException;
 
-/** Carries mail from one mailbox to another on the same server. */
+/** Carries mail from one mailbox to another on the same server, or lets it be read there. */
 public final class MailCarrier implements Carrier {
   private static final String KIND = "mail";
 
   private final MailServer server;
   private final Logins logins;
+  private final boolean shares;
 
-  MailCarrier(MailServer server, Logins logins) {
+  /**
+   * @param shares whether it is not copied, but can be read where it is
+   */
+  MailCarrier(MailServer server, Logins logins, boolean shares) {
     this.server = server;
     this.logins = logins;
+    this.shares = shares;
   }
 
   @Override
@@ -99,6 +104,9 @@ public final class MailCarrier implements Carrier {
 
   @Override
   public OptionalLong room(String accountId) throws Unreachable {
+    if (shares) {
+      return OptionalLong.empty();
+    }
     try (var mailbox = Mailbox.of(server, logins.of(accountId))) {
       return mailbox.room();
     } catch (ProtocolException e) {
@@ -108,7 +116,12 @@ public final class MailCarrier implements Carrier {
 
   @Override
   public void carry(Route route, List<Item> items, Predicate<Carried> each) throws Unreachable {
-    new MailRun(server, logins.of(route.from()), logins.of(route.to()), route.place(), each)
-        .carry(items);
+    var from = logins.of(route.from());
+    var to = logins.of(route.to());
+    if (shares) {
+      MailShare.share(server, from, to, items, each);
+    } else {
+      new MailRun(server, from, to, route.place(), each).carry(items);
+    }
   }
 }

@@ -19,10 +19,16 @@ public final class MailSettings {
   /** starttls, unless set, or none; without effect for imaps. */
   public static final String SECURITY = "mailSecurity";
 
+  /** Whether mail is not copied, but can be read in the mailbox that stays; no, unless set. */
+  public static final String SHARE = "mailShare";
+
+  public static final String YES = "yes";
+  public static final String NO = "no";
+
   /** The password of who signs in. */
   public static final String SECRET = "mail";
 
-  public static final Set<String> ALL = Set.of(MAIL, REPLIES, USER, LOGIN, SECURITY);
+  public static final Set<String> ALL = Set.of(MAIL, REPLIES, USER, LOGIN, SECURITY, SHARE);
 
   private MailSettings() {}
 }

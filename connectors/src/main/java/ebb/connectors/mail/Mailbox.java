@@ -20,6 +20,8 @@ import org.eclipse.angus.mail.iap.CommandFailedException;
 import org.eclipse.angus.mail.iap.Literal;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
+import org.eclipse.angus.mail.imap.ACL;
+import org.eclipse.angus.mail.imap.Rights;
 import org.eclipse.angus.mail.imap.protocol.BODY;
 import org.eclipse.angus.mail.imap.protocol.FLAGS;
 import org.eclipse.angus.mail.imap.protocol.FetchResponse;
@@ -142,6 +144,29 @@ final class Mailbox implements AutoCloseable {
         .map(space -> space.prefix)
         .filter(prefix -> !prefix.isEmpty())
         .toList();
+  }
+
+  /** Where folders of others are shown; empty where they are not (RFC 2342). */
+  Optional<Namespace> others() throws ProtocolException {
+    if (!imap.hasCapability("NAMESPACE")) {
+      return Optional.empty();
+    }
+    return Stream.of(Optional.ofNullable(imap.namespace().otherUsers).orElse(new Namespace[0]))
+        .findFirst();
+  }
+
+  /**
+   * Adds the rights to see a folder and read in it, and to keep what was read apart (RFC 4314,
+   * 2.1).
+   *
+   * @return false if the server knows no such rights
+   */
+  boolean letRead(String folder, String login) throws ProtocolException {
+    if (!imap.hasCapability("ACL")) {
+      return false;
+    }
+    imap.setACL(folder, '+', new ACL(login, new Rights("lrs")));
+    return true;
   }
 
   /** What stands before the names of folders, and between their parts (RFC 2342). */

@@ -29,6 +29,7 @@ import java.util.Random;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
+import org.eclipse.angus.mail.iap.CommandFailedException;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
@@ -198,7 +199,7 @@ public class MailCarrierTest {
       try (var mailbox = Mailbox.of(server, "ida")) {
         add(mailbox, "INBOX", message("own", "y".repeat(150_000) + "\r\n"), new Flags());
       }
-      var carrier = new MailCarrier(server, login -> login);
+      var carrier = new MailCarrier(server, login -> login, false);
       var items = new ArrayList<Item>();
       carrier.items("hugo", items::add);
       var carried = new ArrayList<Carried>();
@@ -230,7 +231,7 @@ public class MailCarrierTest {
 
   @Test
   public void whoMayNotSignInAndAServerThatIsAwayAreSaid() throws Exception {
-    var wrong = new MailCarrier(server(dovecot, "guessed"), login -> login);
+    var wrong = new MailCarrier(server(dovecot, "guessed"), login -> login, false);
     assertThatThrownBy(() -> wrong.items("jan", _ -> {}))
         .isInstanceOfSatisfying(
             Unreachable.class,
@@ -238,18 +239,62 @@ public class MailCarrierTest {
 
     var secure =
         new MailCarrier(
-            server(dovecot, Dovecot.PASSWORD, MailServer.Security.STARTTLS), login -> login);
+            server(dovecot, Dovecot.PASSWORD, MailServer.Security.STARTTLS), login -> login, false);
     assertThatThrownBy(() -> secure.items("jan", _ -> {}))
         .isInstanceOfSatisfying(
             Unreachable.class, e -> assertThat(e.problem().code()).isEqualTo("mail-not-secure"));
 
     try (var other = Dovecot.start("")) {
-      var carrier = new MailCarrier(server(other, Dovecot.PASSWORD), login -> login);
+      var carrier = new MailCarrier(server(other, Dovecot.PASSWORD), login -> login, false);
       other.stop();
       assertThatThrownBy(() -> carrier.items("jan", _ -> {}))
           .isInstanceOfSatisfying(
               Unreachable.class, e -> assertThat(e.problem().code()).isEqualTo("mail-no-answer"));
     }
+  }
+
+  @Test
+  public void mailThatIsSharedStaysWhereItIsAndIsReadByTheRecipient() throws Exception {
+    try (var other = Dovecot.startSharing()) {
+      var at = server(other, Dovecot.PASSWORD);
+      var sharing = new MailCarrier(at, login -> login, true);
+      try (var mailbox = Mailbox.of(at, "ada");
+          var _ = Mailbox.of(at, "bea")) {
+        mailbox.create("Voyages.2026");
+        add(mailbox, "INBOX", message("one", "text\r\n"), new Flags());
+        add(mailbox, "Voyages.2026", message("two", "more\r\n"), new Flags());
+      }
+      var items = new ArrayList<Item>();
+      sharing.items("ada", items::add);
+      var carried = new ArrayList<Carried>();
+      sharing.carry(new Route("ada", "bea", "From Ada", TURN), items, carried::add);
+
+      assertThat(carried)
+          .extracting(one -> ((Arrived) one).where())
+          .containsExactlyInAnyOrder("shared.ada.INBOX", "shared.ada.Voyages.2026");
+      try (var mailbox = Mailbox.of(at, "bea")) {
+        mailbox.select("shared.ada.Voyages.2026");
+        assertThat(mailbox.numbers()).hasSize(1);
+      }
+      try (var mailbox = Mailbox.of(at, "cleo")) {
+        assertThatThrownBy(() -> mailbox.select("shared.ada.Voyages.2026"))
+            .isInstanceOf(CommandFailedException.class);
+      }
+    }
+  }
+
+  @Test
+  public void aServerOnWhichNothingCanBeSharedIsSaidToBe() throws Exception {
+    try (var mailbox = mailbox("olaf")) {
+      add(mailbox, "INBOX", message("one", "text\r\n"), new Flags());
+    }
+    var sharing = new MailCarrier(server(dovecot, Dovecot.PASSWORD), login -> login, true);
+
+    assertThatThrownBy(
+            () -> sharing.carry(new Route("olaf", "pia", "", TURN), items("olaf"), _ -> true))
+        .isInstanceOfSatisfying(
+            Unreachable.class,
+            e -> assertThat(e.problem().code()).isEqualTo("sharing-not-offered"));
   }
 
   private List<Carried> carry(String from, String to, String place) throws Unreachable {
@@ -278,7 +323,7 @@ public class MailCarrierTest {
   }
 
   private MailCarrier carrier() {
-    return new MailCarrier(server(dovecot, Dovecot.PASSWORD), login -> login);
+    return new MailCarrier(server(dovecot, Dovecot.PASSWORD), login -> login, false);
   }
 
   private Mailbox mailbox(String login) throws Unreachable {

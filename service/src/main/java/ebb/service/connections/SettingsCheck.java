@@ -250,6 +250,13 @@ public final class SettingsCheck {
     server(MailSettings.MAIL, Set.of("imap", "imaps"));
     server(MailSettings.REPLIES, Set.of("sieve"));
     word(MailSettings.SECURITY, Set.of("starttls", "none"));
+    word(MailSettings.SHARE, Set.of(MailSettings.YES, MailSettings.NO));
+    if (MailSettings.YES.equals(settings.get(MailSettings.SHARE))
+        && !KEEP.equals(settings.get(REMOVAL))) {
+      invalid(
+          MailSettings.SHARE,
+          "What is read in a mailbox is lost with it; only with removal=" + KEEP + ".");
+    }
     if ("none".equals(settings.get(MailSettings.SECURITY))
         && !isInternal(kind.equals("ldap") ? LdapConnector.USUAL_NETWORK : "public")) {
       invalid(

@@ -9,19 +9,16 @@ import ebb.core.departure.Gates;
 import ebb.core.departure.Next;
 import ebb.core.departure.Removal;
 import ebb.core.guard.Limit;
-import ebb.core.person.PersonId;
 import ebb.service.connections.Connections;
 import ebb.service.connections.SettingsCheck;
 import ebb.service.limits.LimitBook;
 import ebb.service.time.BusinessClock;
 import ebb.service.ways.WayViews;
-import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
 import ebb.store.people.Holds;
-import ebb.store.people.People;
 import java.util.List;
 import java.util.Optional;
 import org.hibernate.StatelessSession;
@@ -35,10 +32,10 @@ final class GateKeeper {
   private final Departures departures;
   private final Accounts accounts;
   private final Applications applications;
-  private final People people;
   private final Holds holds;
   private final WayViews ways;
   private final LimitBook limits;
+  private final Sharing sharing;
 
   GateKeeper(
       BusinessClock clock,
@@ -46,10 +43,11 @@ final class GateKeeper {
       Departures departures,
       Accounts accounts,
       Applications applications,
-      People people,
       Holds holds,
       WayViews ways,
-      LimitBook limits) {
+      LimitBook limits,
+      Sharing sharing) {
+    this.sharing = sharing;
     this.limits = limits;
     this.ways = ways;
     this.clock = clock;
@@ -57,7 +55,6 @@ final class GateKeeper {
     this.departures = departures;
     this.accounts = accounts;
     this.applications = applications;
-    this.people = people;
     this.holds = holds;
   }
 
@@ -92,27 +89,19 @@ final class GateKeeper {
         : Optional.of("it can be restored, or is to stay");
   }
 
-  /** The recipient's account in the application of this part; empty while there is none. */
-  Optional<Account> recipientAccount(
-      StatelessSession session, Departure departure, DepartureAccount part) {
-    return Optional.ofNullable(departure.recipient())
-        .flatMap(recipient -> accounts.existing(session, recipient, part.application()));
-  }
-
   AccountCase caseOf(StatelessSession session, Departure departure, DepartureAccount part) {
     var capabilities = connections.capabilities(part.application());
     var account = accounts.get(session, part.account()).orElseThrow();
+    var application = applications.get(session, part.application()).orElseThrow();
     return new AccountCase(
         part.application(),
         account.level(),
-        applications.get(session, part.application()).map(Application::ownsNothing).orElse(null),
+        application.ownsNothing(),
         capabilities.has(Part.OWNERSHIP),
         capabilities.has(Part.REFERENCES),
         part.sheet(),
         part.references(),
-        recipientAccount(session, departure, part)
-            .map(theirs -> name(session, theirs.person()))
-            .orElse(null),
+        sharing.of(session, departure, application).words(part.sheet()),
         part.handover(),
         part.provenAt(),
         part.problem(),
@@ -120,10 +109,7 @@ final class GateKeeper {
         part.deleteFrom(),
         ways.standing(session, account),
         part.stays(),
-        applications
-            .get(session, part.application())
-            .map(application -> removal(session, application))
-            .orElseThrow(),
+        removal(session, application),
         part.restorableUntil());
   }
 
@@ -133,12 +119,5 @@ final class GateKeeper {
         SettingsCheck.KEEP.equals(settings.get(SettingsCheck.REMOVAL)),
         Integer.parseInt(settings.getOrDefault(SettingsCheck.RESTORE_DAYS, "0")),
         (long) limits.limits(session).of(Limit.OWNED, application.name()));
-  }
-
-  private String name(StatelessSession session, PersonId person) {
-    return people
-        .get(session, person)
-        .map(stored -> stored.displayName())
-        .orElse("person " + person);
   }
 }

@@ -32,8 +32,13 @@ final class Sharing {
   }
 
   Shares of(StatelessSession session, Departure departure, String application) {
+    return of(session, departure, applications.get(session, application).orElseThrow());
+  }
+
+  Shares of(StatelessSession session, Departure departure, Application at) {
+    var application = at.name();
     var byKind = new TreeMap<String, Recipient>();
-    named(session, application)
+    named(at)
         .forEach(
             (kind, login) ->
                 byKind.put(
@@ -49,12 +54,10 @@ final class Sharing {
   }
 
   /** Logins by kind. */
-  private Map<String, String> named(StatelessSession session, String application) {
+  private static Map<String, String> named(Application application) {
     var named = new TreeMap<String, String>();
-    applications
-        .get(session, application)
-        .map(Application::settings)
-        .orElse(Map.of())
+    application
+        .settings()
         .forEach(
             (name, login) -> {
               if (name.startsWith(SettingsCheck.RECIPIENT)) {
