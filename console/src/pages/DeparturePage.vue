@@ -106,7 +106,7 @@ function say(): Promise<void> {
                   <GateDoor shut />
                   <div>
                     <strong>{{ capital(gate.name) }}: {{ DOORS[gate.state] ?? gate.state }}</strong>
-                    <p class="small">{{ gate.why }} {{ gate.remedy }}</p>
+                    <p class="small">{{ gate.why }} {{ gate.remedy }} <span v-if="gate.opener" class="soft">Opened by: {{ gate.opener }}.</span></p>
                     <form v-if="waiving?.account === account.id && waiving.gate === gate.name" class="acts" @submit.prevent="act('POST', 'waivers', { account: account.id, gate: gate.name, reason })">
                       <label :for="`w-${gate.name}`" class="unseen">Reason for waiving</label><InputText :id="`w-${gate.name}`" v-model="reason" placeholder="Reason, for the journal" autofocus />
                       <Button type="submit" size="small" severity="warn" :label="`Waive the gate ${gate.name}`" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="waiving = null" />

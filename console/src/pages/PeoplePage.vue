@@ -26,7 +26,7 @@ const COLUMNS: Column[] = [
   { name: 'title', words: 'Job', text: (one) => one.title },
   { name: 'department', words: 'Unit', sort: 'department', text: (one) => one.department },
   { name: 'userType', words: 'Kind', text: (one) => one.userType },
-  { name: 'stage', words: 'Stage', text: (one) => one.stage },
+  { name: 'stage', words: 'Stage', text: (one) => (one.suspended ? `${one.stage}, suspended` : one.stage) },
   { name: 'startDate', words: 'First day', sort: 'startDate', text: (one) => day(one.startDate) },
   { name: 'endDate', words: 'Last day', sort: 'endDate', text: (one) => day(one.endDate) }
 ]

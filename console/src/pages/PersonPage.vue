@@ -68,7 +68,7 @@ async function reset(): Promise<void> {
       <span v-if="person.attributes.department"><RouterLink :to="{ path: '/who', query: { unit: person.attributes.department.value } }"><bdi>{{ person.attributes.department.value }}</bdi></RouterLink></span>
       <span v-if="person.login">login {{ person.login }}<template v-if="person.aliases.length">, once {{ person.aliases.join(', ') }}</template></span>
       <span v-if="person.attributes.endDate">last day {{ day(person.attributes.endDate.value) }}</span>
-      <span v-for="hold in person.holds" :key="hold.id" class="signal">held by {{ hold.setBy }}: {{ hold.reason }}</span>
+      <span v-for="hold in person.holds" :key="hold.id" class="signal">held by {{ hold.setBy }}<template v-if="hold.until">, until {{ day(hold.until) }}</template>: {{ hold.reason }}</span>
     </template>
     <template v-if="person">
       <template v-if="session.may('edit-people')">

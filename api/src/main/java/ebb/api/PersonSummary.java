@@ -6,6 +6,7 @@ import java.util.Map;
 /**
  * A person in a list.
  *
+ * @param suspended whether they are kept out of everything today
  * @param own values of the organisation's own attributes
  */
 public record PersonSummary(
@@ -17,6 +18,7 @@ public record PersonSummary(
     String title,
     String userType,
     String stage,
+    boolean suspended,
     LocalDate startDate,
     LocalDate endDate,
     Map<String, String> own) {}

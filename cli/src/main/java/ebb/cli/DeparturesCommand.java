@@ -401,7 +401,14 @@ final class DeparturesCommand {
     }
     account
         .gates()
-        .forEach(gate -> out.line("    %-9s  %-10s %s", gate.state(), gate.name(), gate.why()));
+        .forEach(
+            gate ->
+                out.line(
+                    "    %-9s  %-10s %s%s",
+                    gate.state(),
+                    gate.name(),
+                    gate.why(),
+                    gate.opener() == null ? "" : " Opened by: " + gate.opener() + "."));
     out.line("    next       %s", account.next());
   }
 }

@@ -70,7 +70,7 @@ final class PeopleCommand {
                 column("LOGIN", PersonSummary::login),
                 column("DEPARTMENT", PersonSummary::department),
                 column("KIND", PersonSummary::userType),
-                column("STAGE", PersonSummary::stage),
+                column("STAGE", one -> stage(one)),
                 column("FIRST DAY", PersonSummary::startDate),
                 column("LAST DAY", PersonSummary::endDate)));
   }
@@ -161,7 +161,13 @@ final class PeopleCommand {
     person
         .holds()
         .forEach(
-            hold -> out.line("Hold %d, set by %s: %s", hold.id(), hold.setBy(), hold.reason()));
+            hold ->
+                out.line(
+                    "Hold %d, set by %s%s: %s",
+                    hold.id(),
+                    hold.setBy(),
+                    hold.until() == null ? "" : ", until " + hold.until(),
+                    hold.reason()));
     out.line("Latest changes");
     person.changes().stream()
         .limit(10)
@@ -279,7 +285,7 @@ final class PeopleCommand {
                   column("ID", PersonSummary::id),
                   column("NAME", PersonSummary::displayName),
                   column("UNIT", one -> one.department() == null ? "" : one.department()),
-                  column("STAGE", PersonSummary::stage)));
+                  column("STAGE", one -> stage(one))));
     }
   }
 
@@ -488,6 +494,10 @@ final class PeopleCommand {
                     .line(
                         "Hold %d is in force. Lift it: ebb people lift %d %d",
                         hold.id(), id, hold.id()));
+  }
+
+  private static String stage(PersonSummary person) {
+    return person.suspended() ? person.stage() + ", suspended" : person.stage();
   }
 
   @Command(mixinStandardHelpOptions = true, description = "Lift a hold.")

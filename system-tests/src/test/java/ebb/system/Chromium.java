@@ -5,6 +5,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType.LaunchOptions;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.ReducedMotion;
 import ebb.demo.Stage;
@@ -14,6 +15,9 @@ import java.util.Map;
 
 /** Debian's Chromium without a window, which reaches nothing but loopback. */
 final class Chromium implements AutoCloseable {
+  /** Milliseconds. A machine shared with others may give a page a tenth of a processor. */
+  private static final double LONGEST = 60_000;
+
   private static final Path EXECUTABLE = Path.of("/usr/bin/chromium");
 
   private final Playwright playwright =
@@ -47,7 +51,8 @@ final class Chromium implements AutoCloseable {
                 .setColorScheme(scheme)
                 .setReducedMotion(ReducedMotion.REDUCE)
                 .setViewportSize(width, height));
-    context.setDefaultTimeout(15_000);
+    context.setDefaultTimeout(LONGEST);
+    PlaywrightAssertions.setDefaultAssertionTimeout(LONGEST);
     return context;
   }
 

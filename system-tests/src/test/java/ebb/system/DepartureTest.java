@@ -216,6 +216,33 @@ public class DepartureTest {
   }
 
   @Test
+  public void theManagerIsToldOnceUntilWhenAnAccountCanBeRestored() throws Exception {
+    var rest = new Rest(stage.url(), stage.token());
+    var settings = (ObjectNode) rest.get("/api/v1/applications/directory").body().path("settings");
+    put(rest, settings.put("restoreDays", "10"));
+    leave();
+    client.done("clock", "--days=35");
+    client.settle();
+    var until = departure().at("/accounts/0/restorableUntil").asString();
+    client.done("clock", "--days=5");
+    client.settle();
+
+    var subject =
+        "The account of Ida Leaver%s in directory can be restored until %s".formatted(mark, until);
+    assertThat(stage.postBox().lettersTo(head + "@skerrow.example"))
+        .filteredOn(letter -> letter.subject().equals(subject))
+        .singleElement()
+        .satisfies(
+            letter -> assertThat(letter.text()).contains("After that day it is deleted for good"));
+    assertThat(stage.directory().person(leaver)).isNotNull();
+    client.done("clock", "--days=10");
+    client.settle();
+    assertThat(stage.directory().person(leaver)).isNull();
+    settings.remove("restoreDays");
+    put(rest, settings);
+  }
+
+  @Test
   public void whatIsStillOpenToTheLeaverIsShutByItself() throws Exception {
     stage.mailHouse().use().openWay(account(leaver), "token", "calendar on a phone");
     leave();
@@ -227,10 +254,13 @@ public class DepartureTest {
   @Test
   public void aHoldKeepsEverythingUntilItIsLifted() throws Exception {
     leave();
-    client.done("people", "hold", person(leaver), "--reason=audit");
+    var until = today().plusDays(90);
+    client.done("people", "hold", person(leaver), "--reason=audit", "--until=" + until);
     client.done("clock", "--days=40");
     client.settle();
     assertThat(shut(departure())).contains("hold");
+    assertThat(client.done("departures", "show", number()))
+        .contains("is in force until " + until + ": audit");
     assertThat(stage.mailHouse().items().names(account(leaver)))
         .as("nothing is moved either")
         .hasSize(3);

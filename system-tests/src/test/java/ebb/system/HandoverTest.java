@@ -29,7 +29,9 @@ public class HandoverTest extends HandingOver {
         .containsPattern("owned +files: 1, 4 B; 1 arrived")
         .containsPattern("owned +mail: 5, .*; 5 arrived");
     assertThat(client.done("departures", "items", number(), part()))
-        .containsPattern("INBOX, message of .* arrived +From Ida Leaver%s.INBOX".formatted(mark));
+        .containsPattern(
+            "INBOX, message of .* arrived +with Ada Head%1$s: From Ida Leaver%1$s.INBOX"
+                .formatted(mark));
   }
 
   @Test

@@ -83,6 +83,9 @@ public class SuspensionTest {
   public void manyAreSuspendedAtOnceAndEachIsToldApart() throws Exception {
     client.done("suspensions", "start", person(1), "--reason=leave", "--release");
     assertThat(isActive(1)).isFalse();
+    assertThat(client.done("people", "list", "--limit=500"))
+        .containsPattern(Newcomers.login(round, 1) + " .*, suspended")
+        .doesNotContainPattern(Newcomers.login(round, 0) + " .*suspended");
 
     var shown =
         client.done(

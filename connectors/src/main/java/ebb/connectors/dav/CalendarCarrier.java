@@ -1,6 +1,7 @@
 package ebb.connectors.dav;
 
 import ebb.connectors.carry.Content;
+import ebb.connectors.carry.ItemProblems;
 import ebb.connectors.carry.Lanes;
 import ebb.connectors.carry.Logins;
 import ebb.core.application.Carrier;
@@ -212,7 +213,7 @@ final class CalendarCarrier implements Carrier {
       }
       return read(key.path().under(from, false), key.etag())
           .map(Found::text)
-          .orElseThrow(() -> new Amiss(gone(item)));
+          .orElseThrow(() -> new Amiss(ItemProblems.gone(item)));
     }
 
     /** What the calendar is called in which it is there. */
@@ -316,15 +317,6 @@ final class CalendarCarrier implements Carrier {
     } catch (IOException e) {
       throw dav.unreachable(e);
     }
-  }
-
-  private static Problem gone(Item item) {
-    return new Problem(
-        "item-gone",
-        "%s is not there any more, or another by now.".formatted(item.name()),
-        "It was moved, removed or changed after stock was taken.",
-        "Retry: stock is taken anew, and what is there then is handed over.",
-        null);
   }
 
   private static Problem tooLarge(Item item) {

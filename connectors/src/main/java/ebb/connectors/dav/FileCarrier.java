@@ -1,6 +1,7 @@
 package ebb.connectors.dav;
 
 import ebb.connectors.carry.Content;
+import ebb.connectors.carry.ItemProblems;
 import ebb.connectors.carry.Lanes;
 import ebb.core.application.Carrier;
 import ebb.core.application.Ownership.Item;
@@ -136,7 +137,7 @@ final class FileCarrier implements Carrier {
       }
       var sha256 = dav.sha256(key.path().under(from, false), key.etag());
       return sha256.isEmpty()
-          ? new NotCarried(item.id(), gone(item))
+          ? new NotCarried(item.id(), ItemProblems.gone(item))
           : copied(item, key, folder, sha256.get());
     }
 
@@ -223,15 +224,6 @@ final class FileCarrier implements Carrier {
     return dot <= 0
         ? "%s (%d)".formatted(name, number)
         : "%s (%d)%s".formatted(name.substring(0, dot), number, name.substring(dot));
-  }
-
-  private static Problem gone(Item item) {
-    return new Problem(
-        "item-gone",
-        "%s is not there any more, or another by now.".formatted(item.name()),
-        "It was moved, removed or changed after stock was taken.",
-        "Retry: stock is taken anew, and what is there then is handed over.",
-        null);
   }
 
   private static Problem altered(Item item, DavPath there) {

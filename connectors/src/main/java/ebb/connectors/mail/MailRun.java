@@ -1,5 +1,6 @@
 package ebb.connectors.mail;
 
+import ebb.connectors.carry.ItemProblems;
 import ebb.connectors.carry.Lanes;
 import ebb.core.application.Carrier.Arrived;
 import ebb.core.application.Carrier.Carried;
@@ -106,11 +107,11 @@ final class MailRun {
       throws ProtocolException, IOException, Unreachable {
     var key = MessageKey.of(item.id());
     if (source.select(key.folder()) != key.validity()) {
-      return new NotCarried(item.id(), gone(item));
+      return new NotCarried(item.id(), ItemProblems.gone(item));
     }
     var read = source.read(key.uid());
     if (read.isEmpty()) {
-      return new NotCarried(item.id(), gone(item));
+      return new NotCarried(item.id(), ItemProblems.gone(item));
     }
     try (var content = read.get().content()) {
       var into = target(key.folder(), source, target);
@@ -214,15 +215,6 @@ final class MailRun {
             ? folder.substring(theirs.prefix.length())
             : folder;
     return prefix + place.replace(separator, '-') + separator + inner;
-  }
-
-  private static Problem gone(Item item) {
-    return new Problem(
-        "item-gone",
-        "%s is not there any more.".formatted(item.name()),
-        "It was moved or removed after stock was taken.",
-        "Retry: stock is taken anew, and what is there then is handed over.",
-        null);
   }
 
   private static Problem altered(Item item, Target into) {

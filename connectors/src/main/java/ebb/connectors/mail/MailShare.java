@@ -1,5 +1,6 @@
 package ebb.connectors.mail;
 
+import ebb.connectors.carry.ItemProblems;
 import ebb.connectors.carry.Lanes;
 import ebb.core.application.Carrier.Arrived;
 import ebb.core.application.Carrier.Carried;
@@ -51,13 +52,13 @@ final class MailShare implements Lanes.Lane {
     var key = MessageKey.of(item.id());
     try {
       if (source.select(key.folder()) != key.validity()) {
-        return new NotCarried(item.id(), gone(item));
+        return new NotCarried(item.id(), ItemProblems.gone(item));
       }
       share(key.folder());
       var there = there(key.folder());
       var same = sha256(source, key.folder(), key.uid());
       if (same.isEmpty()) {
-        return new NotCarried(item.id(), gone(item));
+        return new NotCarried(item.id(), ItemProblems.gone(item));
       }
       return same.equals(sha256(target, there, key.uid()))
           ? new Arrived(
@@ -113,15 +114,6 @@ final class MailShare implements Lanes.Lane {
             .formatted(server.application()),
         "It offers no ACL (RFC 4314), or shows no folders of others (RFC 2342).",
         "Have that switched on there, or leave out mailShare, so that mail is copied.",
-        null);
-  }
-
-  private static Problem gone(Item item) {
-    return new Problem(
-        "item-gone",
-        "%s is not there any more.".formatted(item.name()),
-        "It was moved or removed after stock was taken.",
-        "Retry: stock is taken anew, and what is there then is handed over.",
         null);
   }
 

@@ -42,8 +42,14 @@ public final class Gates {
             order ->
                 Gate.shutForNow(
                     "hold",
-                    "A hold set by %s is in force: %s.".formatted(order.setBy(), order.reason()),
-                    "Nothing is removed until the hold is lifted."))
+                    "A hold set by %s is in force%s: %s."
+                        .formatted(
+                            order.setBy(),
+                            order.until() == null ? "" : " until " + order.until(),
+                            order.reason()),
+                    order.until() == null
+                        ? "Nothing is removed until the hold is lifted."
+                        : "Nothing is removed before it ends or is lifted."))
         .orElseGet(() -> Gate.open("hold", "No hold is in force."));
   }
 

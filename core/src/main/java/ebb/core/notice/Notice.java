@@ -39,6 +39,8 @@ public record Notice(
     HANDOVER,
     /** To a manager: somebody has left, and what happens now. */
     DEPARTURE_BEGUN,
+    /** To a manager: an account that is to be deleted can be restored for some days more. */
+    RESTORE_ENDS,
     /** To a manager: nothing is left to be done for somebody who left. */
     DEPARTURE_DONE,
     /** To an operator: what they began and did not wait for is done. */
@@ -50,7 +52,7 @@ public record Notice(
     public boolean asks() {
       return switch (this) {
         case WELCOME, RESET, ENDING, STILL_NEEDED, HANDOVER -> true;
-        case DEPARTURE_BEGUN, DEPARTURE_DONE, DONE, NEEDED -> false;
+        case DEPARTURE_BEGUN, RESTORE_ENDS, DEPARTURE_DONE, DONE, NEEDED -> false;
       };
     }
   }

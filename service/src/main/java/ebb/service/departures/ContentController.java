@@ -2,6 +2,7 @@ package ebb.service.departures;
 
 import ebb.api.OpenRequest;
 import ebb.connectors.carry.Content;
+import ebb.connectors.carry.ItemProblems;
 import ebb.core.application.Carrier;
 import ebb.core.application.Unreachable;
 import ebb.core.handover.Piece;
@@ -150,7 +151,7 @@ final class ContentController {
     try {
       isRead = carrier.open(opened.account().observed().id(), opened.piece().item().id(), content);
       if (!isRead) {
-        throw new Refusal(Refusal.Kind.NOT_FOUND, gone(opened.piece()));
+        throw new Refusal(Refusal.Kind.NOT_FOUND, ItemProblems.gone(opened.piece().item()));
       }
       return content;
     } catch (Unreachable e) {
@@ -175,15 +176,6 @@ final class ContentController {
     return piece.item().kind().equals("mail")
         ? name.replaceAll("[^\\p{L}\\p{N} -]", "_") + ".eml"
         : name.substring(name.lastIndexOf('/') + 1);
-  }
-
-  private static Problem gone(Piece piece) {
-    return new Problem(
-        "item-gone",
-        "%s is not there any more, or another by now.".formatted(piece.item().name()),
-        "It was moved, removed or changed after stock was taken.",
-        "Take stock anew: ebb departures retry; or look at the recipient's.",
-        null);
   }
 
   private static Problem notOpenedHere(String application, String kind) {

@@ -315,15 +315,26 @@ final class DepartureBook implements Aftermath {
 
   /** Says in the journal what came of a step, in a transaction of its own. */
   void note(Departure departure, String what) {
+    database.writeAll(session -> note(session, departure, what));
+  }
+
+  private void note(StatelessSession session, Departure departure, String what) {
+    journal.write(
+        session,
+        clock.instant(),
+        Deed.of("ebb", "departure %d: %s".formatted(departure.id(), what), departure.person()));
+  }
+
+  /** From now on an account is only waited for, in case that it is wanted back. */
+  void windowOpened(Departure departure, String application, LocalDate until) {
     database.writeAll(
-        session ->
-            journal.write(
-                session,
-                clock.instant(),
-                Deed.of(
-                    "ebb",
-                    "departure %d: %s".formatted(departure.id(), what),
-                    departure.person())));
+        session -> {
+          note(
+              session,
+              departure,
+              "the account in %s can be restored until %s".formatted(application, until));
+          letters.restoreEnds(session, departure, application, until, clock.instant());
+        });
   }
 
   /** What an account owns is asked once it is off; a departure whose accounts are gone is done. */

@@ -12,6 +12,7 @@ import ebb.store.notices.Notices;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.Set;
@@ -42,6 +43,26 @@ final class DepartureLetters implements Telling {
         at);
   }
 
+  /** Says once until when an account can be put back as it was. */
+  void restoreEnds(
+      StatelessSession session,
+      Departure departure,
+      String application,
+      LocalDate until,
+      Instant at) {
+    people
+        .get(session, departure.person())
+        .ifPresent(
+            leaver -> {
+              var subject =
+                  "The account of %s in %s can be restored until %s"
+                      .formatted(leaver.displayName(), application, until);
+              if (!notices.has(session, departure.person(), Notice.Kind.RESTORE_ENDS, subject)) {
+                tell(session, leaver.person(), Notice.Kind.RESTORE_ENDS, subject, at);
+              }
+            });
+  }
+
   void done(StatelessSession session, Departure departure, Instant at) {
     people
         .get(session, departure.person())
@@ -66,11 +87,21 @@ final class DepartureLetters implements Telling {
 
   @Override
   public Set<Notice.Kind> kinds() {
-    return EnumSet.of(Notice.Kind.DEPARTURE_BEGUN, Notice.Kind.DEPARTURE_DONE);
+    return EnumSet.of(
+        Notice.Kind.DEPARTURE_BEGUN, Notice.Kind.RESTORE_ENDS, Notice.Kind.DEPARTURE_DONE);
   }
 
   @Override
   public String letter(StatelessSession session, Notice notice, StoredPerson person) {
+    if (notice.kind() == Notice.Kind.RESTORE_ENDS) {
+      return """
+          %s, with all that was in it.
+
+          After that day it is deleted for good. What it owned is with somebody else already.
+          If it is needed again, or something of it is missing, say so before.
+          """
+          .formatted(notice.subject());
+    }
     var running =
         departures.running(session, notice.person()).stream()
             .filter(departure -> departure.kind() == Departure.Kind.DEPARTURE)

@@ -206,9 +206,7 @@ final class DepartureRunner {
 
   private DepartureAccount windowOpened(PartView view, DepartureAccount part) {
     var until = clock.today().plusDays(view.restoreDays());
-    book.note(
-        view.departure(),
-        "the account in %s can be restored until %s".formatted(part.application(), until));
+    book.windowOpened(view.departure(), part.application(), until);
     return part.restorableUntil(until).lookAgain(Instant.now().plus(BETWEEN_LOOKS));
   }
 

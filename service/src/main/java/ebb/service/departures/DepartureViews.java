@@ -15,6 +15,8 @@ import ebb.core.departure.DepartureSteps;
 import ebb.core.departure.Gate;
 import ebb.core.handover.Piece.State;
 import ebb.core.handover.Sheet;
+import ebb.core.operator.Act;
+import ebb.core.operator.Role;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
 import ebb.service.web.Problems;
@@ -31,6 +33,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
@@ -214,6 +217,21 @@ final class DepartureViews {
         gate.state().name().toLowerCase(Locale.ROOT).replace('_', ' '),
         gate.why(),
         gate.remedy(),
-        gate.needsSomebody());
+        gate.needsSomebody(),
+        opener(gate));
+  }
+
+  /** What keeps it shut is said with it; who may end that follows from what operators may do. */
+  private static String opener(Gate gate) {
+    var act =
+        switch (gate.name()) {
+          case "hold" -> Act.LIFT_HOLD;
+          case "approval" -> Act.APPROVE;
+          default -> Act.DEPARTURES;
+        };
+    var needsOne = gate.needsSomebody() || Set.of("hold", "paused").contains(gate.name());
+    return gate.isOpen() || !needsOne
+        ? null
+        : act.roles().stream().sorted().map(Role::word).collect(Collectors.joining(" or "));
   }
 }

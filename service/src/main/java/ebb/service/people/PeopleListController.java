@@ -11,6 +11,7 @@ import ebb.core.operator.Act;
 import ebb.core.person.Attribute;
 import ebb.core.person.Attributes;
 import ebb.core.person.PersonId;
+import ebb.core.person.Suspension;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
@@ -23,6 +24,7 @@ import ebb.service.web.Callers;
 import ebb.service.web.Cells;
 import ebb.service.web.Requests;
 import ebb.store.Database;
+import ebb.store.Page;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.OwnAttributes;
@@ -32,6 +34,7 @@ import ebb.store.people.PeopleFilter;
 import ebb.store.people.PeopleOrder;
 import ebb.store.people.PeopleOrder.By;
 import ebb.store.people.StoredPerson;
+import ebb.store.people.Suspensions;
 import java.io.IOException;
 import java.io.OutputStreamWriter;
 import java.net.URI;
@@ -83,6 +86,7 @@ class PeopleListController {
   private final Journal journal;
   private final Reaches reaches;
   private final OwnAttributes attributes;
+  private final Suspensions suspensions;
 
   PeopleListController(
       Database database,
@@ -92,7 +96,9 @@ class PeopleListController {
       HandEdits edits,
       Journal journal,
       Reaches reaches,
-      OwnAttributes attributes) {
+      OwnAttributes attributes,
+      Suspensions suspensions) {
+    this.suspensions = suspensions;
     this.database = database;
     this.clock = clock;
     this.people = people;
@@ -128,7 +134,7 @@ class PeopleListController {
           var count = people.count(session, parsed, COUNTED);
           var isExact = parsed == PeopleFilter.EVERYONE || count <= COUNTED;
           return new Listing<>(
-              page.items().stream().map(stored -> summary(stored, own)).toList(),
+              summaries(session, page.items(), own),
               page.next(),
               isExact ? count : null,
               isExact ? null : (long) COUNTED);
@@ -200,9 +206,13 @@ class PeopleListController {
     PeopleCursor cursor = null;
     do {
       var from = cursor;
-      var page = database.read(session -> people.list(session, filter, order, from, ROWS_AT_ONCE));
-      page.items().stream()
-          .map(stored -> summary(stored, own))
+      var page =
+          database.read(
+              session -> {
+                var some = people.list(session, filter, order, from, ROWS_AT_ONCE);
+                return new Page<>(summaries(session, some.items(), own), some.next());
+              });
+      page.items()
           .forEach(
               person ->
                   csv.writeRecord(
@@ -290,6 +300,7 @@ class PeopleListController {
     all.put("title", PersonSummary::title);
     all.put("userType", PersonSummary::userType);
     all.put("stage", PersonSummary::stage);
+    all.put("suspended", PersonSummary::suspended);
     all.put("startDate", PersonSummary::startDate);
     all.put("endDate", PersonSummary::endDate);
     own.forEach(name -> all.put(name, person -> person.own().get(name)));
@@ -319,10 +330,29 @@ class PeopleListController {
   /** Of these people, in this order. */
   List<PersonSummary> summaries(StatelessSession session, List<PersonId> ids) {
     var found = people.getAll(session, ids);
-    return ids.stream().map(id -> summary(found.get(id), List.of())).toList();
+    return summaries(session, ids.stream().map(found::get).toList(), List.of());
   }
 
-  private PersonSummary summary(StoredPerson stored, List<String> own) {
+  private List<PersonSummary> summaries(
+      StatelessSession session, List<StoredPerson> some, List<String> own) {
+    var ids = some.stream().map(stored -> stored.person().id()).toList();
+    var ordered = suspensions.of(session, ids);
+    return some.stream()
+        .map(
+            stored ->
+                summary(
+                    stored,
+                    isSuspended(ordered.getOrDefault(stored.person().id(), List.of())),
+                    own))
+        .toList();
+  }
+
+  private boolean isSuspended(List<Suspension> ordered) {
+    return ordered.stream()
+        .anyMatch(one -> one.applications().isEmpty() && one.isInForceOn(clock.today()));
+  }
+
+  private PersonSummary summary(StoredPerson stored, boolean isSuspended, List<String> own) {
     var person = stored.person();
     var values = new TreeMap<String, String>();
     own.forEach(name -> person.get(name).ifPresent(value -> values.put(name, value)));
@@ -335,6 +365,7 @@ class PeopleListController {
         person.get(Attributes.TITLE).orElse(null),
         person.get(Attributes.USER_TYPE).orElse(null),
         person.stage(clock.instant(), clock.zone()).word(),
+        isSuspended,
         person.date(Attributes.START_DATE).orElse(null),
         person.date(Attributes.END_DATE).orElse(null),
         values);

@@ -62,6 +62,20 @@ public final class Notices {
         .collect(Collectors.toSet());
   }
 
+  /** Whether somebody was told of this about a person, or will be. */
+  public boolean has(StatelessSession session, PersonId person, Notice.Kind kind, String subject) {
+    return session
+            .createSelectionQuery(
+                "select count(*) from NoticeEntity"
+                    + " where personId = :person and kind = :kind and subject = :subject",
+                Long.class)
+            .setParameter("person", person.value())
+            .setParameter("kind", kind.name())
+            .setParameter("subject", subject)
+            .getSingleResult()
+        > 0;
+  }
+
   /** Where a notice went; empty if there is no such notice, or nobody could be reached. */
   public Optional<String> address(StatelessSession session, long id) {
     return Optional.ofNullable(session.get(NoticeEntity.class, id)).map(row -> row.recipient);
