@@ -122,13 +122,12 @@ final class CalendarCarrier implements Carrier {
 
   @Override
   public boolean open(String accountId, String item, OutputStream to) throws Unreachable {
-    var key = ResourceKey.of(item);
-    return dav.get(key.path().under(homes.of(accountId), false), key.etag(), to).isPresent();
+    return homes.open(accountId, item, to);
   }
 
   @Override
   public OptionalLong room(String accountId) throws Unreachable {
-    return dav.room(URI.create(homes.of(accountId)));
+    return homes.room(accountId);
   }
 
   @Override

@@ -3,7 +3,9 @@ package ebb.connectors.dav;
 import ebb.connectors.carry.Logins;
 import ebb.core.application.Unreachable;
 import ebb.core.problem.Problem;
+import java.io.OutputStream;
 import java.net.URI;
+import java.util.OptionalLong;
 
 /**
  * Where each account has what it owns.
@@ -26,6 +28,19 @@ record Homes(Dav dav, String setting, String address, Logins logins) {
    */
   String named(String login) {
     return address.replace(DavSettings.PLACE, DavPath.encoded(login));
+  }
+
+  /**
+   * @param item the key of a resource
+   * @return false if it is not there any more, or another by now
+   */
+  boolean open(String accountId, String item, OutputStream to) throws Unreachable {
+    var key = ResourceKey.of(item);
+    return dav.get(key.path().under(of(accountId), false), key.etag(), to).isPresent();
+  }
+
+  OptionalLong room(String accountId) throws Unreachable {
+    return dav.room(URI.create(of(accountId)));
   }
 
   URI all() {

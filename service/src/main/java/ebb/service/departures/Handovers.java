@@ -272,9 +272,10 @@ final class Handovers {
       return Optional.of(failed(view, part, amiss.get()));
     }
     for (var carrier : carriers(part)) {
-      for (var kind : kindsToCarry(part, carrier)) {
-        var to = view.shares().of(kind).orElseThrow();
-        return porter.carry(part, carrier, kind, route(view, to), to.name());
+      var kind = kindsToCarry(part, carrier).stream().findFirst();
+      if (kind.isPresent()) {
+        var to = view.shares().of(kind.get()).orElseThrow();
+        return porter.carry(part, carrier, kind.get(), route(view, to), to.name());
       }
     }
     if (part.transfer() != null) {
