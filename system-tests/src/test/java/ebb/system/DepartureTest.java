@@ -32,6 +32,10 @@ public class DepartureTest {
 
   private Stage stage;
   private Client client;
+  private Rest rest;
+
+  /** Of the directory. */
+  private ObjectNode atFirst;
 
   /** Ends the names of those of one test. */
   private char mark = 'a' - 1;
@@ -43,7 +47,9 @@ public class DepartureTest {
   void start() throws Exception {
     stage = Services.start();
     client = new Client(stage.url(), stage.token());
+    rest = new Rest(stage.url(), stage.token());
     SetUp.run(client, stage);
+    atFirst = settings();
   }
 
   @AfterClass(alwaysRun = true)
@@ -63,8 +69,11 @@ public class DepartureTest {
   }
 
   @AfterMethod(alwaysRun = true)
-  void wellAgain() {
+  void wellAgain() throws Exception {
     stage.mailHouse().faults().clear();
+    if (!settings().equals(atFirst)) {
+      put(atFirst);
+    }
   }
 
   @Test
@@ -202,9 +211,7 @@ public class DepartureTest {
 
   @Test
   public void whereAnApplicationKeepsItsAccountsTheyStaySuspended() throws Exception {
-    var rest = new Rest(stage.url(), stage.token());
-    var settings = (ObjectNode) rest.get("/api/v1/applications/directory").body().path("settings");
-    put(rest, settings.put("removal", "keep"));
+    put(settings().put("removal", "keep"));
     leave();
     client.done("clock", "--days=40");
     client.settle();
@@ -212,14 +219,11 @@ public class DepartureTest {
     assertThat(stage.directory().person(leaver)).as("kept").isNotNull();
     assertThat(departure().path("state").asString()).isEqualTo("done");
     assertThat(client.done("departures", "show", number())).contains("it stays suspended");
-    put(rest, settings.put("removal", "delete"));
   }
 
   @Test
   public void theManagerIsToldOnceUntilWhenAnAccountCanBeRestored() throws Exception {
-    var rest = new Rest(stage.url(), stage.token());
-    var settings = (ObjectNode) rest.get("/api/v1/applications/directory").body().path("settings");
-    put(rest, settings.put("restoreDays", "10"));
+    put(settings().put("restoreDays", "10"));
     leave();
     client.done("clock", "--days=35");
     client.settle();
@@ -238,8 +242,6 @@ public class DepartureTest {
     client.done("clock", "--days=10");
     client.settle();
     assertThat(stage.directory().person(leaver)).isNull();
-    settings.remove("restoreDays");
-    put(rest, settings);
   }
 
   @Test
@@ -476,7 +478,11 @@ public class DepartureTest {
     return LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
   }
 
-  private static void put(Rest rest, ObjectNode settings) throws Exception {
+  private ObjectNode settings() throws Exception {
+    return (ObjectNode) rest.get("/api/v1/applications/directory").body().path("settings");
+  }
+
+  private void put(ObjectNode settings) throws Exception {
     var body = "{\"kind\":\"ldap\",\"settings\":%s}".formatted(settings);
     assertThat(rest.json("PUT", "/api/v1/applications/directory", body).status()).isEqualTo(200);
   }

@@ -19,6 +19,7 @@ import java.util.TreeMap;
 import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
@@ -57,6 +58,7 @@ final class DateWatch {
   }
 
   @Scheduled(fixedDelay = 500)
+  @EventListener(BusinessClock.Moved.class)
   synchronized void look() {
     try {
       noteDay();

@@ -150,7 +150,7 @@ final class DepartureRunner {
               .formatted(since, part.application()));
       return part.retried();
     }
-    return deletionAsked(view, part.lookAgain(Instant.now().plus(BETWEEN_LOOKS)));
+    return deletionAsked(view, part);
   }
 
   /** Once; what is open after that stands in Now, and is somebody's to shut or to waive. */
@@ -219,7 +219,9 @@ final class DepartureRunner {
 
   /** Kept first: when the deletion is claimed the gates are looked at again, by what is kept. */
   private DepartureAccount deletionAsked(PartView view, DepartureAccount found) {
-    var kept = kept(found);
+    var kept =
+        database.write(
+            session -> departures.keepClaimed(session, found.lookAgain(Instant.now().plus(LEASE))));
     if (kept.isEmpty()) {
       return found;
     }
@@ -231,15 +233,6 @@ final class DepartureRunner {
             List.of(draft(view, Step.of(ChangeKind.DELETE, ground(view)))));
     releases.releaseByItself(set);
     return kept.get().askedDeletion(true);
-  }
-
-  /** Empty if somebody else wrote it meanwhile: then it is looked at again. */
-  private Optional<DepartureAccount> kept(DepartureAccount found) {
-    return database.write(
-        session ->
-            departures.updateAccount(session, found)
-                ? departures.account(session, found.id())
-                : Optional.empty());
   }
 
   /** What an operator wrote meanwhile stands; the part is then looked at again. */

@@ -25,6 +25,7 @@ import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
@@ -66,6 +67,7 @@ final class StillNeededWatch {
   }
 
   @Scheduled(fixedDelay = 2_000)
+  @EventListener(BusinessClock.Moved.class)
   synchronized void look() {
     try {
       var due = database.read(session -> asked.notNeeded(session, clock.today(), AT_ONCE));

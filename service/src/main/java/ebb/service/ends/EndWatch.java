@@ -18,6 +18,7 @@ import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
@@ -59,6 +60,7 @@ final class EndWatch {
   }
 
   @Scheduled(fixedDelayString = "${ebb.end-warnings-every:PT2S}")
+  @EventListener(BusinessClock.Moved.class)
   void look() {
     try {
       while (database.write(this::warn) == AT_ONCE) {

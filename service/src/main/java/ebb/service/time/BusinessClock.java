@@ -10,6 +10,7 @@ import java.time.InstantSource;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 
 /** The time by which people start, end and are waited for. The demo can move it forward. */
@@ -17,8 +18,12 @@ import org.springframework.stereotype.Component;
 public final class BusinessClock implements InstantSource {
   private static final String AHEAD = "clock-ahead";
 
+  /** The demo moved the time forward: whatever goes by dates looks at once. */
+  public record Moved(Instant to) {}
+
   private final Database database;
   private final Settings settings;
+  private final ApplicationEventPublisher events;
   private final ZoneId zone;
   private final boolean movable;
   private volatile Duration ahead;
@@ -26,10 +31,12 @@ public final class BusinessClock implements InstantSource {
   BusinessClock(
       Database database,
       Settings settings,
+      ApplicationEventPublisher events,
       @Value("${ebb.zone}") ZoneId zone,
       @Value("${ebb.demo}") boolean movable) {
     this.database = database;
     this.settings = settings;
+    this.events = events;
     this.zone = zone;
     this.movable = movable;
     this.ahead =
@@ -61,7 +68,7 @@ public final class BusinessClock implements InstantSource {
   }
 
   /**
-   * Moves the business time forward.
+   * Moves the business time forward; what it makes due has been begun when this returns.
    *
    * @throws Refusal outside the demo, and backwards
    */
@@ -79,5 +86,6 @@ public final class BusinessClock implements InstantSource {
     }
     ahead = Duration.between(Instant.now(), to);
     database.writeAll(session -> settings.put(session, AHEAD, ahead.toString()));
+    events.publishEvent(new Moved(to));
   }
 }

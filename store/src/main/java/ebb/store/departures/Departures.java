@@ -165,10 +165,11 @@ public final class Departures {
         .getSingleResult();
   }
 
+  /** By application, so that they stand alike whichever answered first. */
   public List<DepartureAccount> accounts(StatelessSession session, long departure) {
     return session
         .createSelectionQuery(
-            "from DepartureAccountEntity where departureId = :departure order by id",
+            "from DepartureAccountEntity where departureId = :departure order by application, id",
             DepartureAccountEntity.class)
         .setParameter("departure", departure)
         .stream()
@@ -194,10 +195,22 @@ public final class Departures {
         .list()
         .stream()
         .map(row -> account(row).lookAgain(leaseUntil))
-        .filter(account -> updateAccount(session, account))
-        .peek(account -> markClaimed(session, account.id()))
-        .map(account -> account(session, account.id()).orElseThrow())
+        .flatMap(account -> keepClaimed(session, account).stream())
         .toList();
+  }
+
+  /**
+   * Keeps an account of a departure and goes on holding it.
+   *
+   * @return as it is now; empty if somebody else wrote it meanwhile
+   */
+  public Optional<DepartureAccount> keepClaimed(
+      StatelessSession session, DepartureAccount account) {
+    if (!updateAccount(session, account)) {
+      return Optional.empty();
+    }
+    markClaimed(session, account.id());
+    return account(session, account.id());
   }
 
   private static void markClaimed(StatelessSession session, long id) {
