@@ -37,7 +37,7 @@ const doing = ref<'confirmation' | 'pause' | 'dates' | null>(null)
 const dates = ref({ handOverFrom: '', deleteFrom: '' })
 const runs = computed(() => departure.value?.state === 'running')
 const failed = computed(() => departure.value?.accounts.some((one) => one.handover === 'failed') ?? false)
-const WAIVABLE = new Set(['stock', 'recipient', 'handover', 'uncovered', 'references', 'waiting'])
+const WAIVABLE = new Set(['stock', 'recipient', 'handover', 'uncovered', 'references', 'waiting', 'refusals'])
 const DOORS: Record<string, string> = { open: 'Open', shut: 'Shut', 'not known': 'Not known', waived: 'Waived' }
 const isShut = (gate: Schemas['GateView']): boolean => gate.state === 'shut' || gate.state === 'not known'
 
@@ -106,7 +106,7 @@ function say(): Promise<void> {
                   <GateDoor shut />
                   <div>
                     <strong>{{ capital(gate.name) }}: {{ DOORS[gate.state] ?? gate.state }}</strong>
-                    <p class="small">{{ gate.why }} {{ gate.remedy }} <span v-if="gate.opener" class="soft">Opened by: {{ gate.opener }}.</span></p>
+                    <p class="small">{{ gate.why }} {{ gate.remedy }} <span v-if="gate.opener" class="soft"><template v-if="gate.since">Shut since {{ day(gate.since) }}. </template>Opened by: {{ gate.opener }}.</span></p>
                     <form v-if="waiving?.account === account.id && waiving.gate === gate.name" class="acts" @submit.prevent="act('POST', 'waivers', { account: account.id, gate: gate.name, reason })">
                       <label :for="`w-${gate.name}`" class="unseen">Reason for waiving</label><InputText :id="`w-${gate.name}`" v-model="reason" placeholder="Reason, for the journal" autofocus />
                       <Button type="submit" size="small" severity="warn" :label="`Waive the gate ${gate.name}`" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="waiving = null" />

@@ -20,7 +20,6 @@ const path = computed(() => `/api/v1/departures/${props.departure}`)
 const list = usePages<Schemas['PieceView']>((cursor, signal) => api<Page<Schemas['PieceView']>>(`${path.value}/accounts/${props.account.id}/items${query({ state: state.value || undefined, cursor })}`, { signal }), [state])
 const { isBusy, trouble, run } = useAct()
 const opening = ref<string | null>(null)
-const OPENED = ['mail', 'files', 'calendar', 'tasks']
 async function open(piece: Schemas['PieceView']): Promise<void> {
   const done = await run(async () => {
     await download(`${path.value}/accounts/${props.account.id}/opened`, { method: 'POST', body: { item: piece.id, reason: reason.value } }, piece.name)
@@ -62,8 +61,8 @@ async function leaveOut(): Promise<void> {
           <Button type="submit" size="small" label="Open it: that goes into the journal" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Keep it closed" @click="opening = null" />
         </form>
         <template v-else>
-        <Button v-if="OPENED.includes(piece.kind) && piece.state !== 'gone' && session.may('open-contents')" size="small" text severity="secondary" label="Open" :aria-label="`Open ${piece.name}`" @click="opening = piece.id" />
-        <Button v-if="runs && (piece.state === 'owned' || piece.state === 'failed') && session.may('departures')" size="small" text label="Leave it out" :aria-label="`Leave ${piece.name} out`" @click="leaving = piece.id" />
+        <Button v-if="piece.carried && piece.state !== 'gone' && session.may('open-contents')" size="small" text severity="secondary" label="Open" :aria-label="`Open ${piece.name}`" @click="opening = piece.id" />
+        <Button v-if="runs && piece.carried && (piece.state === 'owned' || piece.state === 'failed') && session.may('departures')" size="small" text label="Leave it out" :aria-label="`Leave ${piece.name} out`" @click="leaving = piece.id" />
         </template>
       </li>
     </ul>

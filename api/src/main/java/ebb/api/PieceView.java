@@ -8,6 +8,7 @@ package ebb.api;
  * @param recipient the name of whoever has it; null until it has arrived
  * @param place where it is found at the recipient's; null until it is there
  * @param problem why it could not be handed over; null otherwise
+ * @param carried whether Ebb hands over its kind itself: then it can be opened, and left out
  * @param leftOut who left it out, and why; null otherwise
  */
 public record PieceView(
@@ -20,4 +21,5 @@ public record PieceView(
     String recipient,
     String place,
     ProblemView problem,
+    boolean carried,
     String leftOut) {}

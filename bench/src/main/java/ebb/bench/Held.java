@@ -16,10 +16,10 @@ final class Held {
     }
   }
 
-  /** Until all is done and recorded. */
+  /** Until all is done and recorded; asked no more often than a page that follows it does. */
   static void awaitNone(Client ebb, String application) {
     while (left(ebb, application) > 0) {
-      sleep(20);
+      sleep(200);
     }
   }
 

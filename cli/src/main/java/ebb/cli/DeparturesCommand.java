@@ -8,6 +8,7 @@ import ebb.api.DepartureAccountView;
 import ebb.api.DepartureDates;
 import ebb.api.DepartureStart;
 import ebb.api.DepartureView;
+import ebb.api.GateView;
 import ebb.api.LeaveOutRequest;
 import ebb.api.OpenRequest;
 import ebb.api.PieceView;
@@ -385,6 +386,15 @@ final class DeparturesCommand {
     return words.toString();
   }
 
+  private static String opener(GateView gate) {
+    return gate.opener() == null
+        ? ""
+        : " %sOpened by: %s."
+            .formatted(
+                gate.since() == null ? "" : "Shut since %s. ".formatted(gate.since()),
+                gate.opener());
+  }
+
   private static void more(StringBuilder words, long count, String what) {
     if (count > 0) {
       words.append("; %,d %s".formatted(count, what));
@@ -404,11 +414,7 @@ final class DeparturesCommand {
         .forEach(
             gate ->
                 out.line(
-                    "    %-9s  %-10s %s%s",
-                    gate.state(),
-                    gate.name(),
-                    gate.why(),
-                    gate.opener() == null ? "" : " Opened by: " + gate.opener() + "."));
+                    "    %-9s  %-10s %s%s", gate.state(), gate.name(), gate.why(), opener(gate)));
     out.line("    next       %s", account.next());
   }
 }

@@ -18,6 +18,8 @@ public final class Faults {
     TOO_MANY,
     /** Answers 401 and does nothing, as if a token had expired. */
     TOKEN_EXPIRED,
+    /** Answers 403 and does nothing: this will not be done. */
+    FORBIDDEN,
     /** Cuts the connection and does nothing. */
     CUT_BEFORE_WRITE,
     /** Does what was asked, then cuts the connection before the answer. */

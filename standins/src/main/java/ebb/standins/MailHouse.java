@@ -46,6 +46,7 @@ public final class MailHouse implements AutoCloseable {
           Kind.BUSY_UNTIL,
           Kind.TOO_MANY,
           Kind.TOKEN_EXPIRED,
+          Kind.FORBIDDEN,
           Kind.CUT_BEFORE_WRITE,
           Kind.HTML);
   private static final Set<Kind> AFTER =
@@ -248,6 +249,7 @@ public final class MailHouse implements AutoCloseable {
         yield Reply.error(503, "The house is busy");
       }
       case TOKEN_EXPIRED -> Reply.error(401, "The token has expired");
+      case FORBIDDEN -> Reply.error(403, "The house does not allow this");
       case HTML -> new Reply(200, null, "<html><body>Please sign in</body></html>");
       default -> Reply.error(503, "The house is closed for the moment");
     };

@@ -19,6 +19,8 @@ import ebb.store.departures.HandoverItems;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
@@ -88,6 +90,15 @@ public class DeparturesTest {
 
     database.writeAll(session -> departures.lookSoon(session, 70));
     assertThat(toLookAt()).as("its account was changed").isEqualTo(1);
+  }
+
+  @Test
+  public void sinceWhenAGateIsShutIsKeptUntilItOpens() {
+    var first = LocalDate.of(2026, 11, 1);
+    update(part().shut(Set.of("handover", "waiting"), first));
+    update(part().shut(Set.of("waiting", "hold"), first.plusDays(2)));
+
+    assertThat(part().shutSince()).isEqualTo(Map.of("waiting", first, "hold", first.plusDays(2)));
   }
 
   private long toLookAt() {

@@ -18,6 +18,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
@@ -219,6 +220,73 @@ public class DepartureTest {
     assertThat(stage.directory().person(leaver)).as("kept").isNotNull();
     assertThat(departure().path("state").asString()).isEqualTo("done");
     assertThat(client.done("departures", "show", number())).contains("it stays suspended");
+  }
+
+  @Test
+  public void whereDeletionsAreRefusedTheOthersWaitUntilOneGoesThrough() throws Exception {
+    var gone =
+        Stream.of("Mia", "Mae", "May", "Una", "Ute").map(name -> name + " Gone" + mark).toList();
+    gone.forEach(name -> add(name.split(" ")[0], "Gone"));
+    client.settle();
+    gone.forEach(name -> leave(login(name)));
+    client.settle();
+    stage.mailHouse().faults().order(Faults.Kind.FORBIDDEN, "DELETE /scim/v2/Users", 3);
+    for (var name : gone) {
+      hasteDeletion(name);
+    }
+    assertThat(gone).allMatch(this::isAtTheHouse);
+    assertThat(client.done("departures", "show", number("Una Gone" + mark)))
+        .contains("mail-house refused the last 3 deletions, within a day.")
+        .containsPattern("Shut since [0-9-]{10}\\. Opened by: .*administrator");
+
+    client.done("changes", "retry", deletionOf(gone.getFirst()));
+    client.settle();
+    assertThat(gone.stream().filter(this::isAtTheHouse))
+        .as("those that waited follow by themselves")
+        .isEqualTo(gone.subList(1, 3));
+    for (var name : gone.subList(1, 3)) {
+      client.done("changes", "retry", deletionOf(name));
+    }
+    client.settle();
+    assertThat(gone).noneMatch(this::isAtTheHouse);
+  }
+
+  private static String login(String name) {
+    return name.replace(' ', '.').toLowerCase(Locale.ROOT);
+  }
+
+  private boolean isAtTheHouse(String name) {
+    return stage.mailHouse().accounts().byName(login(name)) != null;
+  }
+
+  /** Its waiting time is cut short. */
+  private void hasteDeletion(String name) throws Exception {
+    var departure = departure(name);
+    var part =
+        departure
+            .path("accounts")
+            .valueStream()
+            .filter(one -> one.path("application").asString().equals("mail-house"))
+            .findFirst()
+            .orElseThrow();
+    var id = part.path("id").asString();
+    client.done("departures", "waive", number(name), id, "waiting", "--reason=nobody waits");
+    client.settle();
+  }
+
+  /** The set that deletes what is left of somebody. */
+  private String deletionOf(String name) {
+    var title = "deletion by departure " + number(name);
+    return client
+        .json("changes", "list", "--limit=1000")
+        .path("items")
+        .valueStream()
+        .filter(set -> set.path("title").asString().equals(title))
+        .filter(set -> set.path("counts").toString().contains("refused"))
+        .findFirst()
+        .orElseThrow()
+        .path("id")
+        .asString();
   }
 
   @Test
@@ -489,7 +557,11 @@ public class DepartureTest {
 
   /** Yesterday was the last day, and the head gets what is left. */
   private void leave() {
-    edit(leaver, "endDate=" + today().minusDays(1), "manager=" + person(head));
+    leave(leaver);
+  }
+
+  private void leave(String login) {
+    edit(login, "endDate=" + today().minusDays(1), "manager=" + person(head));
   }
 
   private void edit(String login, String... attributes) {
@@ -512,17 +584,25 @@ public class DepartureTest {
 
   /** The latest of the leaver. */
   private JsonNode departure() {
+    return departure("Ida Leaver" + mark);
+  }
+
+  private JsonNode departure(String name) {
     return client
         .json("departures", "list", "--limit=1000")
         .path("items")
         .valueStream()
-        .filter(one -> one.path("displayName").asString().equals("Ida Leaver" + mark))
+        .filter(one -> one.path("displayName").asString().equals(name))
         .reduce((_, last) -> last)
         .orElseThrow();
   }
 
   private String number() {
-    return departure().path("id").asString();
+    return number("Ida Leaver" + mark);
+  }
+
+  private String number(String name) {
+    return departure(name).path("id").asString();
   }
 
   private static List<String> shut(JsonNode departure) {

@@ -19,6 +19,9 @@ public final class DepartureSteps {
   /** How the reason of one begins that follows from a date. */
   private static final String BY_DATE = "last day";
 
+  /** Gates that keep all else from going on, whatever day it is. */
+  private static final Set<String> KEEPERS = Set.of("hold", "paused", Gate.REFUSALS);
+
   /**
    * An account of a departure, and its gates.
    *
@@ -250,7 +253,7 @@ public final class DepartureSteps {
   }
 
   private static boolean keeps(Gate gate) {
-    return !gate.isOpen() && (gate.name().equals("hold") || gate.name().equals("paused"));
+    return !gate.isOpen() && KEEPERS.contains(gate.name());
   }
 
   private LocalDate lastOf(Function<AccountCase, LocalDate> day) {

@@ -6,13 +6,16 @@ import java.util.Set;
  * What must be true before an account is deleted.
  *
  * @param name stable: hold, paused, return, suspended, stock, recipient, handover, uncovered,
- *     references, waiting, approval
+ *     references, waiting, approval, refusals
  * @param why one sentence with its values; for an open gate what made it so
  * @param remedy what opens it; null for an open gate
  * @param needsSomebody whether it stays shut until an operator does something; others open with
  *     time, with work that goes on, or when whoever shut it opens it
  */
 public record Gate(String name, State state, String why, String remedy, boolean needsSomebody) {
+  /** Of those that wait because others are refused; it concerns none that was refused itself. */
+  public static final String REFUSALS = "refusals";
+
   private static final Set<String> NEVER_WAIVED =
       Set.of("hold", "paused", "return", "suspended", "approval");
 

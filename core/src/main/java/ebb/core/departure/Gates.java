@@ -27,7 +27,8 @@ public final class Gates {
             uncovered(account),
             references(account),
             waiting(account, today),
-            approval(account))
+            approval(account),
+            refusals(account))
         .map(gate -> afterWaiver(gate, account))
         .toList();
   }
@@ -220,6 +221,18 @@ public final class Gates {
             why,
             "An administrator who decided nothing else about it looks at the sheet, and approves.")
         : Gate.shutForNow("approval", why, "They are asked once it is handed over.");
+  }
+
+  /** A removal of many stops by itself: what is refused for all is not tried for each. */
+  private static Gate refusals(AccountCase account) {
+    return account.removal().refused() < Removal.MOST_REFUSED
+        ? Gate.open(Gate.REFUSALS, "%s does not refuse deletions.".formatted(account.application()))
+        : Gate.shut(
+            Gate.REFUSALS,
+            "%s refused the last %d deletions, within a day."
+                .formatted(account.application(), account.removal().refused()),
+            "See why with one of them, mend it there, and retry that one: when it goes through, the"
+                + " others follow.");
   }
 
   private static boolean hasNothingToHandOver(AccountCase account) {

@@ -94,7 +94,7 @@ public class GatesTest {
 
   @Test
   public void whoOwnedMuchIsApprovedByASecondPersonAfterTheHandover() {
-    var much = new Removal(false, 0, 0);
+    var much = new Removal(false, 0, 0, 0);
 
     var before = removed(owning(FILES, Handover.RUNNING, List.of(), Map.of()), much);
     assertThat(gate(before, "approval").needsSomebody()).isFalse();
@@ -110,6 +110,22 @@ public class GatesTest {
     assertThat(gates(approved, Optional.empty())).allMatch(Gate::isOpen);
     assertThat(approved.isDecidedBy("ines")).isTrue();
     assertThat(approved.isDecidedBy("ine")).isFalse();
+  }
+
+  @Test
+  public void whereDeletionsAreRefusedOneAfterTheOtherTheRestWaits() {
+    var account = owning(FILES, Handover.PROVEN, List.of(), Map.of());
+
+    assertThat(gates(removed(account, refusing(2)), Optional.empty())).allMatch(Gate::isOpen);
+    var shut = gate(removed(account, refusing(3)), "refusals");
+    assertThat(shut.isOpen()).isFalse();
+    assertThat(shut.needsSomebody()).isTrue();
+    assertThat(shut.why()).contains("refused the last 3 deletions");
+    assertThat(shut.canBeWaived()).isTrue();
+  }
+
+  private static Removal refusing(int deletions) {
+    return new Removal(false, 0, Long.MAX_VALUE, deletions);
   }
 
   private static Gate gate(AccountCase account, String name) {

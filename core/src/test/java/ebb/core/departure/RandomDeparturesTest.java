@@ -57,7 +57,7 @@ public class RandomDeparturesTest {
 
   /** One account, the application it is in, and what is said of its owner. */
   private final class World {
-    private final Removal removal = new Removal(false, random.nextInt(3) * 5, Long.MAX_VALUE);
+    private final Removal removal = new Removal(false, random.nextInt(3) * 5, Long.MAX_VALUE, 0);
     private final boolean hasUncovered = random.nextInt(4) == 0;
 
     // What is so.

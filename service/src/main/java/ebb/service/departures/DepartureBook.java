@@ -55,6 +55,7 @@ final class DepartureBook implements Aftermath {
   private final AutomaticReplies replies;
   private final People people;
   private final RecipientAsks asks;
+  private final Refusals refusals;
 
   DepartureBook(
       Database database,
@@ -69,8 +70,10 @@ final class DepartureBook implements Aftermath {
       Connections connections,
       AutomaticReplies replies,
       People people,
-      RecipientAsks asks) {
+      RecipientAsks asks,
+      Refusals refusals) {
     this.asks = asks;
+    this.refusals = refusals;
     this.connections = connections;
     this.replies = replies;
     this.people = people;
@@ -345,6 +348,9 @@ final class DepartureBook implements Aftermath {
             .map(Result::change)
             .filter(change -> change.account() != null && change.state().isDone())
             .toList();
+    if (refusals.count(session, results)) {
+      departures.lookSoon(session);
+    }
     done.stream()
         .filter(change -> SWITCH_OFF.contains(change.kind()))
         .forEach(change -> departures.lookSoon(session, change.account()));
@@ -384,7 +390,7 @@ final class DepartureBook implements Aftermath {
     if (account.isEmpty()) {
       return Optional.of("no departure of this account is under way");
     }
-    var why = gates.againstDeletion(session, account.get());
+    var why = gates.againstDeletion(session, account.get(), deletion.attempts() > 0);
     if (why.isPresent()) {
       departures.updateAccount(
           session, account.get().askedDeletion(false).lookAgain(Instant.now().plusSeconds(1)));

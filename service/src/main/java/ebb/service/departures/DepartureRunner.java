@@ -127,8 +127,10 @@ final class DepartureRunner {
       return Optional.of(view.part().lookAgain(Instant.now().plus(BETWEEN_POLLS)));
     }
     shutWaysIn(view);
-    var part = withReferences(view);
-    return switch (database.read(session -> gates.next(session, part))) {
+    var asked = withReferences(view);
+    var found = database.read(session -> gates.found(session, asked));
+    var part = asked.shut(found.shut(), clock.today());
+    return switch (found.next()) {
       case WAIT_UNTIL_OFF -> Optional.of(part.lookAgain(Instant.now().plus(BETWEEN_POLLS)));
       case WAIT -> Optional.of(part.lookAgain(Instant.now().plus(BETWEEN_LOOKS)));
       case TAKE_STOCK -> Optional.of(handovers.takenStock(view, part).lookAgain(Instant.now()));

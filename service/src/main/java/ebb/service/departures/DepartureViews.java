@@ -158,7 +158,7 @@ final class DepartureViews {
         sheet(session, part),
         part.handover().name().toLowerCase(Locale.ROOT),
         part.provenAt(),
-        all.stream().map(DepartureViews::view).toList(),
+        all.stream().map(gate -> view(gate, part.shutSince().get(gate.name()))).toList(),
         part.stays() ? "nothing: it stays suspended" : next(account, part, all, isOver),
         part.restorableUntil(),
         found.reply() == null ? null : view(found.reply()));
@@ -211,14 +211,15 @@ final class DepartureViews {
         states.getOrDefault(State.GONE, 0L));
   }
 
-  private static GateView view(Gate gate) {
+  private static GateView view(Gate gate, LocalDate shutSince) {
     return new GateView(
         gate.name(),
         gate.state().name().toLowerCase(Locale.ROOT).replace('_', ' '),
         gate.why(),
         gate.remedy(),
         gate.needsSomebody(),
-        opener(gate));
+        opener(gate),
+        gate.isOpen() ? null : shutSince);
   }
 
   /** What keeps it shut is said with it; who may end that follows from what operators may do. */

@@ -21,6 +21,8 @@ import ebb.store.departures.Departures;
 import ebb.store.people.Holds;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -36,6 +38,7 @@ final class GateKeeper {
   private final WayViews ways;
   private final LimitBook limits;
   private final Sharing sharing;
+  private final Refusals refusals;
 
   GateKeeper(
       BusinessClock clock,
@@ -46,7 +49,9 @@ final class GateKeeper {
       Holds holds,
       WayViews ways,
       LimitBook limits,
-      Sharing sharing) {
+      Sharing sharing,
+      Refusals refusals) {
+    this.refusals = refusals;
     this.sharing = sharing;
     this.limits = limits;
     this.ways = ways;
@@ -71,22 +76,50 @@ final class GateKeeper {
         clock.today());
   }
 
-  /** What is to be done next with an account, by what is known of it now. */
-  Next next(StatelessSession session, DepartureAccount part) {
-    var departure = departures.get(session, part.departure()).orElseThrow();
-    var account = caseOf(session, departure, part);
-    return Next.of(departure, account, gates(session, departure, account), clock.today());
+  /** The gates of an account as they stand, and what is to be done next with it by them. */
+  record Found(List<Gate> gates, Next next) {
+    Set<String> shut() {
+      return gates.stream()
+          .filter(gate -> !gate.isOpen())
+          .map(Gate::name)
+          .collect(Collectors.toSet());
+    }
   }
 
-  /** Why it may not be deleted now; empty if it may. */
-  Optional<String> againstDeletion(StatelessSession session, DepartureAccount part) {
-    var shut = gates(session, part).stream().filter(gate -> !gate.isOpen()).findFirst();
-    if (shut.isPresent()) {
-      return shut.map(Gate::why);
-    }
-    return next(session, part) == Next.DELETE
-        ? Optional.empty()
-        : Optional.of("it can be restored, or is to stay");
+  Found found(StatelessSession session, DepartureAccount part) {
+    return found(session, part, List.of());
+  }
+
+  /**
+   * @param past these gates are not asked
+   */
+  private Found found(StatelessSession session, DepartureAccount part, List<String> past) {
+    var departure = departures.get(session, part.departure()).orElseThrow();
+    var account = caseOf(session, departure, part);
+    var asked =
+        gates(session, departure, account).stream()
+            .filter(gate -> !past.contains(gate.name()))
+            .toList();
+    return new Found(asked, Next.of(departure, account, asked, clock.today()));
+  }
+
+  /**
+   * Why it may not be deleted now; empty if it may.
+   *
+   * @param wasAsked whether the application was asked before: then it does not wait for others
+   */
+  Optional<String> againstDeletion(
+      StatelessSession session, DepartureAccount part, boolean wasAsked) {
+    var found = found(session, part, wasAsked ? List.of(Gate.REFUSALS) : List.of());
+    return found.gates().stream()
+        .filter(gate -> !gate.isOpen())
+        .findFirst()
+        .map(Gate::why)
+        .or(
+            () ->
+                found.next() == Next.DELETE
+                    ? Optional.empty()
+                    : Optional.of("it can be restored, or is to stay"));
   }
 
   AccountCase caseOf(StatelessSession session, Departure departure, DepartureAccount part) {
@@ -118,6 +151,7 @@ final class GateKeeper {
     return new Removal(
         SettingsCheck.KEEP.equals(settings.get(SettingsCheck.REMOVAL)),
         Integer.parseInt(settings.getOrDefault(SettingsCheck.RESTORE_DAYS, "0")),
-        (long) limits.limits(session).of(Limit.OWNED, application.name()));
+        (long) limits.limits(session).of(Limit.OWNED, application.name()),
+        refusals.inARow(session, application.name()));
   }
 }

@@ -24,6 +24,8 @@ import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import java.security.Principal;
 import java.time.Instant;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -82,15 +84,18 @@ class HandoverController {
       Principal principal) {
     reaches.requireDeparture(principal, id);
     return database.read(
-        session ->
-            Requests.listing(
-                items.page(
-                    session,
-                    part(session, id, account).id(),
-                    Requests.word(Piece.State.class, state, "state"),
-                    cursor,
-                    Requests.limit(limit)),
-                HandoverController::view));
+        session -> {
+          var part = part(session, id, account);
+          var carried = carriedKinds(part);
+          return Requests.listing(
+              items.page(
+                  session,
+                  part.id(),
+                  Requests.word(Piece.State.class, state, "state"),
+                  cursor,
+                  Requests.limit(limit)),
+              piece -> view(piece, carried.contains(piece.item().kind())));
+        });
   }
 
   /**
@@ -155,15 +160,19 @@ class HandoverController {
                 .get(session, part.id(), request.item())
                 .map(one -> one.item().kind())
                 .orElse("");
-    var isCarried =
-        connections.to(part.application()).carriers().stream()
-            .anyMatch(carrier -> carrier.kinds().contains(kind));
-    if (!isCarried) {
+    if (!carriedKinds(part).contains(kind)) {
       throw Refusal.conflict(handsOverAll(part, kind));
     }
   }
 
-  private static PieceView view(Piece piece) {
+  /** What Ebb hands over itself there. */
+  private Set<String> carriedKinds(DepartureAccount part) {
+    return connections.to(part.application()).carriers().stream()
+        .flatMap(carrier -> carrier.kinds().stream())
+        .collect(Collectors.toSet());
+  }
+
+  private static PieceView view(Piece piece, boolean isCarried) {
     return new PieceView(
         piece.item().id(),
         piece.item().kind(),
@@ -174,6 +183,7 @@ class HandoverController {
         piece.recipient(),
         piece.place(),
         Problems.view(piece.problem()),
+        isCarried,
         piece.leftOut());
   }
 

@@ -412,8 +412,8 @@ final class Handovers {
         "%s, who gets %s, has no account in %s."
             .formatted(to.map(Recipient::name).orElse("Nobody"), kind, part.application()),
         "It was there when they were named, or is yet to be made.",
-        "Name somebody else for the departure, or in the setting %s; then retry."
-            .formatted(setting),
+        "Name somebody else (ebb departures recipient %d PERSON), or in the setting %s; then retry."
+            .formatted(part.departure(), setting),
         null);
   }
 

@@ -16,6 +16,7 @@ import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -92,12 +93,11 @@ final class NoticeWriter implements Aftermath {
   private void add(
       StatelessSession session, Set<PersonId> who, Notice.Kind kind, String subject, Instant at) {
     if (!who.isEmpty()) {
+      var recipients = new TreeMap<PersonId, String>();
       people.all(session, who).stream()
           .map(StoredPerson::person)
-          .forEach(
-              person ->
-                  notices.add(
-                      session, person.id(), kind, address(session, person), subject, null, at));
+          .forEach(person -> recipients.put(person.id(), address(session, person)));
+      notices.addAll(session, recipients, kind, subject, at);
     }
   }
 

@@ -54,23 +54,10 @@ public final class ChangeQueue {
   public record Counts(long waiting, long underWay) {}
 
   public Counts counts(StatelessSession session, String application) {
-    long waiting = 0;
-    long underWay = 0;
-    for (var row :
-        session
-            .createSelectionQuery(
-                "select state, count(*) from ChangeEntity where application = :application"
-                    + " and state in ('QUEUED', 'UNSURE', 'CLAIMED') group by state",
-                Object[].class)
-            .setParameter("application", application)
-            .list()) {
-      if (row[0].equals(ChangeState.CLAIMED.name())) {
-        underWay += (Long) row[1];
-      } else {
-        waiting += (Long) row[1];
-      }
-    }
-    return new Counts(waiting, underWay);
+    return new Counts(
+        InState.count(session, application, ChangeState.QUEUED)
+            + InState.count(session, application, ChangeState.UNSURE),
+        InState.count(session, application, ChangeState.CLAIMED));
   }
 
   /** Whether anything of an application could be claimed now. */

@@ -157,11 +157,8 @@ public final class ChangeSets {
       StatelessSession session, Collection<ChangeState> states, int limit) {
     return session
         .createSelectionQuery(
-            "from ChangeSetEntity s where s.id in (select c.changeSetId from ChangeEntity c"
-                + " where c.state in (:states)) order by s.id desc",
-            ChangeSetEntity.class)
-        .setParameterList("states", states.stream().map(ChangeState::name).toList())
-        .setMaxResults(limit)
+            "from ChangeSetEntity where id in (:ids) order by id desc", ChangeSetEntity.class)
+        .setParameterList("ids", InState.sets(session, states, limit))
         .stream()
         .map(ChangeMapper::set)
         .toList();

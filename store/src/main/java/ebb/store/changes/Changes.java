@@ -683,11 +683,7 @@ public final class Changes {
 
   /** How many changes there are in any of these states. */
   public long count(StatelessSession session, Collection<ChangeState> states) {
-    return session
-        .createSelectionQuery(
-            "select count(*) from ChangeEntity where state in (:states)", Long.class)
-        .setParameterList("states", states.stream().map(ChangeState::name).toList())
-        .getSingleResult();
+    return InState.count(session, states);
   }
 
   /** Whether these people still have creates or openings on their way. */

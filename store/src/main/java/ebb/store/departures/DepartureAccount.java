@@ -10,6 +10,8 @@ import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
 
 /**
  * One account of a departure, and how far its handover has come.
@@ -22,6 +24,7 @@ import java.util.Map;
  * @param deletionAsked whether the change that deletes it exists
  * @param stays whether nothing is left to do: it stays suspended, as its application's policy says
  * @param restorableUntil the last day on which it can be restored; null before that begins
+ * @param shutSince gate to the day on which it was found shut first, of those that are
  * @param nextLook not looked at again before this machine time
  */
 public record DepartureAccount(
@@ -41,6 +44,7 @@ public record DepartureAccount(
     boolean deletionAsked,
     boolean stays,
     LocalDate restorableUntil,
+    Map<String, LocalDate> shutSince,
     Instant nextLook,
     long version) {
 
@@ -63,6 +67,7 @@ public record DepartureAccount(
         false,
         false,
         null,
+        Map.of(),
         Instant.EPOCH,
         0);
   }
@@ -109,7 +114,7 @@ public record DepartureAccount(
     others.remove(AccountCase.APPROVAL);
     return with(
             null, null, Handover.NONE, null, attempt + 1, null, null, deletionAsked, Instant.EPOCH)
-        .with(deleteFrom, others, stays, restorableUntil, Instant.EPOCH);
+        .with(deleteFrom, others, stays, restorableUntil, shutSince, Instant.EPOCH);
   }
 
   public DepartureAccount troubled(Problem problem) {
@@ -129,22 +134,29 @@ public record DepartureAccount(
   public DepartureAccount waived(String gate, String reason) {
     var more = new HashMap<>(waivers);
     more.put(gate, reason);
-    return with(deleteFrom, more, stays, restorableUntil, Instant.EPOCH);
+    return with(deleteFrom, more, stays, restorableUntil, shutSince, Instant.EPOCH);
   }
 
   /** Looked at again soon. */
   public DepartureAccount deletedFrom(LocalDate day) {
-    return with(day, waivers, stays, restorableUntil, Instant.EPOCH);
+    return with(day, waivers, stays, restorableUntil, shutSince, Instant.EPOCH);
   }
 
   /** Nothing is left to be done. */
   public DepartureAccount staying() {
-    return with(deleteFrom, waivers, true, restorableUntil, nextLook);
+    return with(deleteFrom, waivers, true, restorableUntil, shutSince, nextLook);
   }
 
   /** All is open: it can be restored up to a day, and is deleted after it. */
   public DepartureAccount restorableUntil(LocalDate day) {
-    return with(deleteFrom, waivers, stays, day, nextLook);
+    return with(deleteFrom, waivers, stays, day, shutSince, nextLook);
+  }
+
+  /** Which gates were found shut; since when is kept of those that were so before. */
+  public DepartureAccount shut(Set<String> gates, LocalDate today) {
+    var since = new TreeMap<String, LocalDate>();
+    gates.forEach(gate -> since.put(gate, shutSince.getOrDefault(gate, today)));
+    return with(deleteFrom, waivers, stays, restorableUntil, since, nextLook);
   }
 
   /** What operators and procedures say of it. */
@@ -153,6 +165,7 @@ public record DepartureAccount(
       Map<String, String> waivers,
       boolean stays,
       LocalDate restorableUntil,
+      Map<String, LocalDate> shutSince,
       Instant nextLook) {
     return new DepartureAccount(
         id,
@@ -171,6 +184,7 @@ public record DepartureAccount(
         deletionAsked,
         stays,
         restorableUntil,
+        shutSince,
         nextLook,
         version);
   }
@@ -203,6 +217,7 @@ public record DepartureAccount(
         deletionAsked,
         stays,
         restorableUntil,
+        shutSince,
         nextLook,
         version);
   }

@@ -50,6 +50,9 @@ class DepartureAccountEntity {
   @Column(name = "restorable_until")
   LocalDate restorableUntil;
 
+  @Column(name = "shut_since")
+  String shutSince;
+
   @Column(name = "next_look")
   Instant nextLook;
 

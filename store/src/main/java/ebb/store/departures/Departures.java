@@ -13,6 +13,7 @@ import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -312,6 +313,7 @@ public final class Departures {
         row.deletionAsked,
         row.stays,
         row.restorableUntil,
+        Json.read(row.shutSince, new TypeReference<Map<String, LocalDate>>() {}),
         row.nextLook,
         row.version);
   }
@@ -334,6 +336,7 @@ public final class Departures {
     row.deletionAsked = account.deletionAsked();
     row.stays = account.stays();
     row.restorableUntil = account.restorableUntil();
+    row.shutSince = Json.write(account.shutSince());
     row.nextLook = account.nextLook();
     row.version = version;
     return row;

@@ -10,8 +10,10 @@ import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -35,8 +37,39 @@ public final class Notices {
       String subject,
       String about,
       Instant at) {
+    session.insert(
+        row(Numbers.next(session, "notice_seq"), person, kind, recipient, subject, about, at));
+  }
+
+  /**
+   * Puts the same notice to many people into the outbox.
+   *
+   * @param recipients by the person it is about; null where nobody can be reached
+   */
+  public void addAll(
+      StatelessSession session,
+      Map<PersonId, String> recipients,
+      Notice.Kind kind,
+      String subject,
+      Instant at) {
+    var numbers = Numbers.take(session, "notice_seq", recipients.size());
+    var rows = new ArrayList<NoticeEntity>();
+    recipients.forEach(
+        (person, recipient) ->
+            rows.add(row(numbers.pop(), person, kind, recipient, subject, null, at)));
+    session.insertMultiple(rows);
+  }
+
+  private static NoticeEntity row(
+      long id,
+      PersonId person,
+      Notice.Kind kind,
+      String recipient,
+      String subject,
+      String about,
+      Instant at) {
     var row = new NoticeEntity();
-    row.id = Numbers.next(session, "notice_seq");
+    row.id = id;
     row.personId = person.value();
     row.kind = kind.name();
     row.recipient = recipient;
@@ -45,7 +78,7 @@ public final class Notices {
     row.state = (recipient == null ? Notice.State.UNDELIVERABLE : Notice.State.WAITING).name();
     row.due = Instant.EPOCH;
     row.createdAt = at;
-    session.insert(row);
+    return row;
   }
 
   /** Those of the people who got or get a notice of this kind. */

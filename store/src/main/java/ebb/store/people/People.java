@@ -97,6 +97,9 @@ public final class People {
   /** More people than this having a clue in common, it says nothing. */
   private static final int COMMON = 15;
 
+  /** From a first instant on, as the index holds all those first for whom nothing changes. */
+  private static final String WAKING = " wakesAt >= :epoch and wakesAt <= :instant";
+
   /**
    * People by what they are looked up by. A clue that very many have in common is left out.
    *
@@ -473,8 +476,8 @@ public final class People {
     return ids(
         session
             .createSelectionQuery(
-                "select id from PersonEntity where wakesAt <= :instant order by wakesAt, id",
-                Long.class)
+                "select id from PersonEntity where" + WAKING + " order by wakesAt, id", Long.class)
+            .setParameter("epoch", Instant.EPOCH)
             .setParameter("instant", instant)
             .setMaxResults(limit)
             .list());
@@ -510,8 +513,8 @@ public final class People {
   /** How many people something is due for by itself. */
   public long countWakingBy(StatelessSession session, Instant instant) {
     return session
-        .createSelectionQuery(
-            "select count(*) from PersonEntity where wakesAt <= :instant", Long.class)
+        .createSelectionQuery("select count(*) from PersonEntity where" + WAKING, Long.class)
+        .setParameter("epoch", Instant.EPOCH)
         .setParameter("instant", instant)
         .getSingleResult();
   }
