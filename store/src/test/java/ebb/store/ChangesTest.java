@@ -135,6 +135,31 @@ public class ChangesTest {
   }
 
   @Test
+  public void whatStandsSomewhereIsFoundWithoutNamingItsSetOrApplication() {
+    add(4, Map.of());
+    release(1, 2, 3);
+    claim(2);
+
+    var counts = database.read(s -> queue.counts(s, "app"));
+    assertThat(counts.waiting()).isEqualTo(1);
+    assertThat(counts.underWay()).isEqualTo(2);
+    assertThat(count(ChangeState.QUEUED, ChangeState.CLAIMED)).isEqualTo(3);
+    assertThat(count(ChangeState.REFUSED)).isZero();
+    assertThat(setsWith(ChangeState.PROPOSED)).containsExactly(1L);
+    assertThat(setsWith(ChangeState.REFUSED, ChangeState.BLOCKED)).isEmpty();
+  }
+
+  private long count(ChangeState... states) {
+    return database.read(s -> changes.count(s, List.of(states)));
+  }
+
+  private List<Long> setsWith(ChangeState... states) {
+    return database.read(s -> changeSets.withChanges(s, List.of(states), 10)).stream()
+        .map(ChangeSet::id)
+        .toList();
+  }
+
+  @Test
   public void aChangeComesBackAsItWasWritten() {
     add(1, Map.of());
 

@@ -42,7 +42,9 @@ public final class Worker implements AutoCloseable {
   private static final int RECORDED_AT_ONCE = 500;
 
   /** Results are gathered so long while calls go on: recording one costs as much as many. */
-  private static final Duration GATHERED = Duration.ofMillis(10);
+  private static final Duration GATHERED = Duration.ofMillis(40);
+
+  private static final long GATHERING_STEP = 4;
 
   /** So many are recorded without waiting for more. */
   private static final int GATHERED_AT_MOST = 64;
@@ -121,8 +123,9 @@ public final class Worker implements AutoCloseable {
     var first = finished.poll(longest.toMillis(), TimeUnit.MILLISECONDS);
     if (first != null) {
       finished.add(first);
-      if (gathers()) {
-        TimeUnit.NANOSECONDS.sleep(lastRecordedAt + GATHERED.toNanos() - System.nanoTime());
+      while (gathers()) {
+        // In steps: calls that could run dry are not known ahead.
+        TimeUnit.MILLISECONDS.sleep(GATHERING_STEP);
       }
     }
   }
@@ -248,7 +251,7 @@ public final class Worker implements AutoCloseable {
     }
     var ahead = Math.max(most * AHEAD, Math.min(MOST_AHEAD, overSoon()));
     var free = most + ahead - underWay;
-    return free < Math.max(most, ahead / AHEAD) ? 0 : free;
+    return free < Math.max(most, ahead / 2) ? 0 : free;
   }
 
   private int overSoon() {
