@@ -223,16 +223,19 @@ public final class Gates {
         : Gate.shutForNow("approval", why, "They are asked once it is handed over.");
   }
 
-  /** A removal of many stops by itself: what is refused for all is not tried for each. */
+  /**
+   * A removal of many stops by itself: what is refused for all is not tried for each. Those that
+   * were refused need somebody, and not each of those that wait for them.
+   */
   private static Gate refusals(AccountCase account) {
     return account.removal().refused() < Removal.MOST_REFUSED
         ? Gate.open(Gate.REFUSALS, "%s does not refuse deletions.".formatted(account.application()))
-        : Gate.shut(
+        : Gate.shutForNow(
             Gate.REFUSALS,
             "%s refused the last %d deletions, within a day."
                 .formatted(account.application(), account.removal().refused()),
-            "See why with one of them, mend it there, and retry that one: when it goes through, the"
-                + " others follow.");
+            "Now names those that were refused: mend why, and retry one (ebb changes retry ID). When"
+                + " it goes through, the others follow.");
   }
 
   private static boolean hasNothingToHandOver(AccountCase account) {

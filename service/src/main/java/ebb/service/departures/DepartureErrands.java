@@ -86,7 +86,6 @@ final class DepartureErrands implements Errands {
     return switch (gate.name()) {
       case "recipient" -> "Name a recipient";
       case "approval" -> "Approve its deletion, or say why not";
-      case Gate.REFUSALS -> "Mend why it refuses, and retry one";
       case "return" -> "Say whether they come back";
       default -> "Open the gate";
     };

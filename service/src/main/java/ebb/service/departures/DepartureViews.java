@@ -230,7 +230,8 @@ final class DepartureViews {
           case "approval" -> Act.APPROVE;
           default -> Act.DEPARTURES;
         };
-    var needsOne = gate.needsSomebody() || Set.of("hold", "paused").contains(gate.name());
+    var needsOne =
+        gate.needsSomebody() || Set.of("hold", "paused", Gate.REFUSALS).contains(gate.name());
     return gate.isOpen() || !needsOne
         ? null
         : act.roles().stream().sorted().map(Role::word).collect(Collectors.joining(" or "));
