@@ -290,6 +290,20 @@ public class AccountsTest {
   }
 
   @Test
+  public void whatIsDoneWhileSomebodyIsLookedAtHasThemLookedAtAgain() {
+    var who = List.of(new PersonId(1), new PersonId(2));
+    keep(who, Set.copyOf(who));
+    database.writeAll(session -> drifts.lookAgain(session, APP, who));
+
+    database.writeAll(session -> drifts.looking(session, APP, who));
+    database.writeAll(session -> drifts.lookAgain(session, APP, List.of(new PersonId(2))));
+    keep(who, Set.copyOf(who));
+
+    var toLookAt = database.read(session -> drifts.toLookAt(session, APP, new PersonId(0), 10));
+    assertThat(toLookAt).containsExactly(new PersonId(2));
+  }
+
+  @Test
   public void aValueThatComesBackIsCountedUntilItIsForgotten() {
     var person = new PersonId(1);
     keep(List.of(person), Set.of(person));

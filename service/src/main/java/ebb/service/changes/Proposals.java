@@ -274,7 +274,10 @@ public final class Proposals {
 
   /** Steps that follow from what is known of these people, and are not on their way. */
   public List<Draft> drafts(StatelessSession session, Collection<PersonId> who) {
-    return notUnderWay(session, who, flat(evaluator.evaluate(session, who)));
+    // Asked before, too: what ends while accounts are read is not yet in them, and no longer on
+    // its way.
+    var before = changes.underWay(session, who);
+    return notUnderWay(before, notUnderWay(session, who, flat(evaluator.evaluate(session, who))));
   }
 
   /** Steps for these people that are neither done nor on their way. */
@@ -284,7 +287,8 @@ public final class Proposals {
       Collection<PersonId> who,
       Evaluator.Reserved reserved) {
     var all = evaluator.withReaders(session, who);
-    return draftsOf(session, evaluator.load(session, all, set.id()), reserved);
+    var before = changes.underWay(session, all);
+    return notUnderWay(before, draftsOf(session, evaluator.load(session, all, set.id()), reserved));
   }
 
   List<Draft> draftsOf(
@@ -298,7 +302,7 @@ public final class Proposals {
   }
 
   List<Draft> notUnderWay(StatelessSession session, Collection<PersonId> who, List<Draft> drafts) {
-    if (drafts.isEmpty() || who.isEmpty()) {
+    if (drafts.isEmpty()) {
       return drafts;
     }
     return notUnderWay(changes.underWay(session, who), drafts);

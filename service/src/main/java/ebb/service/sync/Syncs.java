@@ -43,6 +43,7 @@ import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
 import org.springframework.beans.factory.annotation.Value;
@@ -212,6 +213,9 @@ final class Syncs {
     abandonShown(application);
     var drifting = new Drifting(application);
     var parts = parts(application, affected);
+    for (var part : parts) {
+      database.writeForNow(session -> drifts.looking(session, application, part));
+    }
     var set =
         proposals.differences(
             corrects(application) ? Cause.CORRECTION : Cause.SYNC,
@@ -245,6 +249,7 @@ final class Syncs {
     for (var part : inParts(new TreeSet<>(who))) {
       database.writeForNow(
           session -> {
+            drifts.looking(session, application, part);
             proposals.drafts(session, part).forEach(drifting::add);
             keepDrift(session, application, part, drifting.all());
             applications.looked(session, application);
@@ -289,13 +294,16 @@ final class Syncs {
       String application,
       Collection<PersonId> part,
       Map<PersonId, Drifts.Drift> drifting) {
+    var beingPutRight =
+        changes.underWay(session, part).stream()
+            .filter(change -> change.application().equals(application))
+            .map(Change::person)
+            .filter(person -> !drifting.containsKey(person))
+            .collect(Collectors.toSet());
     var looked = new HashSet<>(part);
-    changes.underWay(session, part).stream()
-        .filter(change -> change.application().equals(application))
-        .map(Change::person)
-        .filter(person -> !drifting.containsKey(person))
-        .forEach(looked::remove);
+    looked.removeAll(beingPutRight);
     drifts.keep(session, application, looked, drifting, clock.instant());
+    drifts.lookAgain(session, application, beingPutRight);
   }
 
   private List<List<PersonId>> parts(String application, Set<PersonId> affected) {

@@ -199,7 +199,22 @@ public final class Drifts {
   }
 
   /**
-   * Keeps what a look at people came to. Since when somebody drifts stays what it was.
+   * These people are being looked at: what is done for them from now on has them looked at again.
+   * To be called before the look begins; one that ends must not hide what came while it went on.
+   */
+  public void looking(StatelessSession session, String application, Collection<PersonId> people) {
+    session
+        .createNativeMutationQuery(
+            "update drift set look_again = false where look_again = true"
+                + " and application = :application and person_id in (:people)")
+        .setParameter("application", application)
+        .setParameterList("people", numbers(people))
+        .executeUpdate();
+  }
+
+  /**
+   * Keeps what a look at people came to. Since when somebody drifts stays what it was, and so does
+   * that they are to be looked at again.
    *
    * @param drifting those of them who drifted
    */
@@ -291,8 +306,8 @@ public final class Drifts {
           connection.prepareStatement("delete from drift where application = ? and person_id = ?");
       put =
           connection.prepareStatement(
-              "merge into drift (application, person_id, since, kind, look_again)"
-                  + " key (application, person_id) values (?, ?, ?, ?, false)");
+              "merge into drift (application, person_id, since, kind)"
+                  + " key (application, person_id) values (?, ?, ?, ?)");
       remove.setString(1, application);
       put.setString(1, application);
     }

@@ -660,6 +660,9 @@ public final class Changes {
 
   /** Changes of these people that are released and not over. */
   public List<Change> underWay(StatelessSession session, Collection<PersonId> people) {
+    if (people.isEmpty()) {
+      return List.of();
+    }
     return session
         .createSelectionQuery(
             "from ChangeEntity where personId in (:people)"
