@@ -6,16 +6,19 @@ import ebb.demo.Stage;
 import ebb.standins.Dovecot;
 import jakarta.mail.Folder;
 import jakarta.mail.Message;
+import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
 import jakarta.mail.Store;
 import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayInputStream;
+import java.io.InputStream;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Date;
 import java.util.List;
 import java.util.Locale;
 import java.util.Properties;
@@ -85,6 +88,10 @@ abstract class HandingOver {
   }
 
   void deliver(String login, String folder, int from, int count) throws Exception {
+    deliver(login, folder, from, count, new Date());
+  }
+
+  void deliver(String login, String folder, int from, int count, Date received) throws Exception {
     try (var store = store(login)) {
       var into = store.getFolder(folder);
       if (!into.exists()) {
@@ -93,14 +100,29 @@ abstract class HandingOver {
       var messages = new Message[count];
       for (int i = 0; i < count; i++) {
         messages[i] =
-            new MimeMessage(
-                null,
+            new Received(
+                received,
                 new ByteArrayInputStream(
                     "Message-ID: <%s-%d@skerrow.example>\r\nSubject: Letter %2$d\r\n\r\nText %2$d\r\n"
                         .formatted(login, from + i)
                         .getBytes(StandardCharsets.US_ASCII)));
       }
       into.appendMessages(messages);
+    }
+  }
+
+  /** A message that came on a day of its own. */
+  private static final class Received extends MimeMessage {
+    private final Date received;
+
+    Received(Date received, InputStream text) throws MessagingException {
+      super(null, text);
+      this.received = received;
+    }
+
+    @Override
+    public Date getReceivedDate() {
+      return received;
     }
   }
 

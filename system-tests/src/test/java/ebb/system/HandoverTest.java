@@ -5,6 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.standins.Dovecot;
 import java.nio.file.Files;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Date;
 import org.testng.annotations.Test;
 
 /** What a leaver's mailbox holds goes to whoever gets it, on a real mail server. */
@@ -83,17 +86,7 @@ public class HandoverTest extends HandingOver {
 
   @Test
   public void aKindGoesToAPlaceholderNobodySignsInTo() throws Exception {
-    var archive = add("Archive", "Keeper");
-    client.done("people", "edit", person(archive), "userType=technical", "--release");
-    client.settle();
-    client.done(
-        "suspensions",
-        "start",
-        person(archive),
-        "--reason=other",
-        "--note=a placeholder",
-        "--release");
-    client.settle();
+    var archive = placeholder();
     connect(Dovecot.PASSWORD, "--set=recipient.mail=" + archive);
     stage.mailHouse().items().add(account(leaver), "files", "a note", "text", true);
     deliver(leaver, "INBOX", 1, 3);
@@ -113,6 +106,49 @@ public class HandoverTest extends HandingOver {
         .containsPattern("mail .*with Archive Keeper%s: From".formatted(mark))
         .containsPattern("a note .*with Ada Head" + mark);
     connect(Dovecot.PASSWORD);
+  }
+
+  @Test
+  public void whatIsPastGoesToAnotherThanWhatIsCurrent() throws Exception {
+    var archive = placeholder();
+    connect(Dovecot.PASSWORD, "--set=mailPastAfter=365", "--set=recipient.past-mail=" + archive);
+    deliver(leaver, "INBOX", 1, 3, Date.from(Instant.now().minus(Duration.ofDays(366))));
+    deliver(leaver, "INBOX", 4, 2);
+
+    leave();
+    client.settle();
+    client.done("clock", "--days=4");
+    client.settle();
+
+    assertThat(contents(archive, "From Ida Leaver%s.INBOX".formatted(mark)))
+        .hasSize(3)
+        .allMatch(one -> one.matches("(?s).*Text [123].*"));
+    assertThat(contents(head, "From Ida Leaver%s.INBOX".formatted(mark)))
+        .hasSize(2)
+        .allMatch(one -> one.matches("(?s).*Text [45].*"));
+    assertThat(shut()).containsExactly("waiting");
+    assertThat(client.done("departures", "show", number()))
+        .containsPattern("owned +mail: 2, .*; 2 arrived")
+        .containsPattern("owned +past-mail: 3, .*; 3 arrived")
+        .contains(
+            "All of it goes to Ada Head%1$s (mail), Archive Keeper%1$s (past-mail)"
+                .formatted(mark));
+    connect(Dovecot.PASSWORD);
+  }
+
+  private String placeholder() throws Exception {
+    var archive = add("Archive", "Keeper");
+    client.done("people", "edit", person(archive), "userType=technical", "--release");
+    client.settle();
+    client.done(
+        "suspensions",
+        "start",
+        person(archive),
+        "--reason=other",
+        "--note=a placeholder",
+        "--release");
+    client.settle();
+    return archive;
   }
 
   @Test

@@ -1,6 +1,7 @@
 package ebb.connectors.dav;
 
 import ebb.connectors.carry.Logins;
+import ebb.connectors.carry.Past;
 import ebb.connectors.http.Lines;
 import ebb.core.application.Carrier;
 import ebb.core.application.Inspection.Tried;
@@ -36,7 +37,8 @@ public final class DavServer implements AutoCloseable {
         DavSettings.FILES,
         settings.get(DavSettings.USER),
         logins,
-        FileCarrier::new);
+        homes ->
+            new FileCarrier(homes, Past.of(FileCarrier.KIND, settings, DavSettings.PAST_AFTER)));
   }
 
   /**

@@ -16,6 +16,12 @@ public final class DavSettings {
   /** The attribute of accounts that stands for {login}; the login, unless set. */
   public static final String LOGIN = "filesLogin";
 
+  /**
+   * Days after which a file that nobody changed is a kind of its own, past-files; never, unless
+   * set.
+   */
+  public static final String PAST_AFTER = "filesPastAfter";
+
   /** Where the calendars of an account are, as with files. */
   public static final String CALENDARS = "calendars";
 
@@ -44,6 +50,7 @@ public final class DavSettings {
           FILES,
           USER,
           LOGIN,
+          PAST_AFTER,
           CALENDARS,
           CALENDARS_USER,
           CALENDARS_LOGIN,

@@ -3,6 +3,7 @@ package ebb.connectors.dav;
 import ebb.connectors.carry.Content;
 import ebb.connectors.carry.ItemProblems;
 import ebb.connectors.carry.Lanes;
+import ebb.connectors.carry.Past;
 import ebb.core.application.Carrier;
 import ebb.core.application.Ownership.Item;
 import ebb.core.application.Unreachable;
@@ -10,6 +11,7 @@ import ebb.core.problem.Problem;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.net.URI;
+import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.List;
@@ -18,11 +20,12 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import org.apache.hc.client5.http.utils.DateUtils;
 import org.apache.hc.core5.http.ContentType;
 
 /** Carries files from one account to another on the same WebDAV server. */
 final class FileCarrier implements Carrier {
-  private static final String KIND = "files";
+  static final String KIND = "files";
   private static final int LANES = 4;
   private static final Set<Integer> NO_COPY = Set.of(403, 405, 501, 502);
   private static final int NOT_THERE = 404;
@@ -30,15 +33,20 @@ final class FileCarrier implements Carrier {
 
   private final Dav dav;
   private final Homes homes;
+  private final Past past;
 
-  FileCarrier(Homes homes) {
+  /**
+   * @param past by when files were last changed
+   */
+  FileCarrier(Homes homes, Past past) {
     this.dav = homes.dav();
     this.homes = homes;
+    this.past = past;
   }
 
   @Override
   public Set<String> kinds() {
-    return Set.of(KIND);
+    return past.kinds();
   }
 
   /** One collection is asked at a time: many servers do not list whole trees at once. */
@@ -51,41 +59,60 @@ final class FileCarrier implements Carrier {
     while (!waiting.isEmpty()) {
       var collection = waiting.poll();
       var inside = inside(home, collection);
-      inside.stream()
-          .filter(ResourceKey::isCollection)
-          .map(ResourceKey::path)
-          .forEach(waiting::add);
-      inside.stream().filter(one -> !one.isCollection()).map(FileCarrier::item).forEach(each);
+      for (var one : inside) {
+        if (one.key().isCollection()) {
+          waiting.add(one.key().path());
+        } else {
+          each.accept(item(one.key(), past.kindOf(one.changed())));
+        }
+      }
       if (inside.isEmpty() && !collection.equals(DavPath.HOME)) {
-        each.accept(item(new ResourceKey(collection, "", true, 0)));
+        each.accept(item(new ResourceKey(collection, "", true, 0), KIND));
       }
     }
   }
 
-  private List<ResourceKey> inside(String home, DavPath collection) throws Unreachable {
+  /**
+   * A file or a folder as its folder lists it.
+   *
+   * @param changed when it was last; null where the server does not say
+   */
+  private record Listed(ResourceKey key, Instant changed) {}
+
+  private List<Listed> inside(String home, DavPath collection) throws Unreachable {
     var base = DavPath.of(URI.create(home).getRawPath());
-    var all = new ArrayList<ResourceKey>();
+    var all = new ArrayList<Listed>();
     var found =
-        dav.find(collection.under(home, true), 1, "resourcetype", "getcontentlength", "getetag");
+        dav.find(
+            collection.under(home, true),
+            1,
+            "resourcetype",
+            "getcontentlength",
+            "getetag",
+            "getlastmodified");
     for (var one : found.orElse(List.of())) {
       var path = DavPath.of(URI.create(one.href()).getRawPath());
       // The collection itself comes along.
       if (path.names().size() == base.names().size() + collection.names().size() + 1) {
-        all.add(
+        var key =
             new ResourceKey(
                 new DavPath(path.names().subList(base.names().size(), path.names().size())),
                 Dav.strong(one.properties().getOrDefault("getetag", "")),
                 one.isCollection(),
-                Long.parseLong(one.properties().getOrDefault("getcontentlength", "0"))));
+                Long.parseLong(one.properties().getOrDefault("getcontentlength", "0")));
+        all.add(
+            new Listed(
+                key,
+                DateUtils.parseStandardDate(one.properties().getOrDefault("getlastmodified", ""))));
       }
     }
     return all;
   }
 
-  private static Item item(ResourceKey key) {
+  private static Item item(ResourceKey key, String kind) {
     return new Item(
         key.text(),
-        KIND,
+        kind,
         key.isCollection() ? "empty folder " + key.path().words() : key.path().words(),
         key.bytes(),
         "",

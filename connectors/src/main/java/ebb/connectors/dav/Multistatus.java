@@ -75,6 +75,7 @@ final class Multistatus {
               "getcontentlength",
               "getcontenttype",
               "getetag",
+              "getlastmodified",
               "quota-available-bytes",
               "status" -> {
             var name = reader.getLocalName();

@@ -1,6 +1,7 @@
 package ebb.connectors.mail;
 
 import ebb.connectors.carry.Logins;
+import ebb.connectors.carry.Past;
 import ebb.core.application.Carrier;
 import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Part;
@@ -21,6 +22,7 @@ public final class Mail {
   private final Optional<MailServer> scripts;
   private final Logins logins;
   private final boolean shares;
+  private final Past past;
 
   /**
    * @param logins what mailboxes are called
@@ -30,6 +32,7 @@ public final class Mail {
     scripts = at(application, MailSettings.REPLIES, settings, secrets);
     this.logins = logins;
     this.shares = MailSettings.YES.equals(settings.get(MailSettings.SHARE));
+    this.past = Past.of(MailCarrier.KIND, settings, MailSettings.PAST_AFTER);
   }
 
   private static Optional<MailServer> at(
@@ -43,7 +46,7 @@ public final class Mail {
   }
 
   public Optional<Carrier> carrier() {
-    return mailboxes.map(server -> new MailCarrier(server, logins, shares));
+    return mailboxes.map(server -> new MailCarrier(server, logins, shares, past));
   }
 
   public Optional<Replies> replies() {

@@ -1,6 +1,7 @@
 package ebb.connectors.mail;
 
 import ebb.connectors.carry.Logins;
+import ebb.connectors.carry.Past;
 import ebb.core.application.Carrier;
 import ebb.core.application.Ownership.Item;
 import ebb.core.application.Unreachable;
@@ -18,24 +19,27 @@ import org.eclipse.angus.mail.iap.ProtocolException;
 
 /** Carries mail from one mailbox to another on the same server, or lets it be read there. */
 public final class MailCarrier implements Carrier {
-  private static final String KIND = "mail";
+  static final String KIND = "mail";
 
   private final MailServer server;
   private final Logins logins;
   private final boolean shares;
+  private final Past past;
 
   /**
    * @param shares whether it is not copied, but can be read where it is
+   * @param past by when messages were received
    */
-  MailCarrier(MailServer server, Logins logins, boolean shares) {
+  MailCarrier(MailServer server, Logins logins, boolean shares, Past past) {
     this.server = server;
     this.logins = logins;
     this.shares = shares;
+    this.past = past;
   }
 
   @Override
   public Set<String> kinds() {
-    return Set.of(KIND);
+    return past.kinds();
   }
 
   @Override
@@ -63,10 +67,10 @@ public final class MailCarrier implements Carrier {
   }
 
   /** What it is about is nobody's business but its reader's: a message is named by its day. */
-  private static Item item(String folder, long validity, Mailbox.Listed message) {
+  private Item item(String folder, long validity, Mailbox.Listed message) {
     return new Item(
         new MessageKey(folder, validity, message.uid()).text(),
-        KIND,
+        past.kindOf(message.received() == null ? null : message.received().toInstant()),
         "%s, message of %s".formatted(folder, day(message)),
         message.bytes(),
         "",

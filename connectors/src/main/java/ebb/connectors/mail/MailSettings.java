@@ -22,13 +22,17 @@ public final class MailSettings {
   /** Whether mail is not copied, but can be read in the mailbox that stays; no, unless set. */
   public static final String SHARE = "mailShare";
 
+  /** Days after which mail is a kind of its own, past-mail; never, unless set. */
+  public static final String PAST_AFTER = "mailPastAfter";
+
   public static final String YES = "yes";
   public static final String NO = "no";
 
   /** The password of who signs in. */
   public static final String SECRET = "mail";
 
-  public static final Set<String> ALL = Set.of(MAIL, REPLIES, USER, LOGIN, SECURITY, SHARE);
+  public static final Set<String> ALL =
+      Set.of(MAIL, REPLIES, USER, LOGIN, SECURITY, SHARE, PAST_AFTER);
 
   private MailSettings() {}
 }

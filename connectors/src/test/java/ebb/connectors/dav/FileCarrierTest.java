@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ebb.connectors.carry.Content;
+import ebb.connectors.carry.Past;
 import ebb.connectors.http.Credentials;
 import ebb.connectors.http.JsonHttp;
 import ebb.connectors.http.Network;
@@ -24,6 +25,7 @@ import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -42,6 +44,7 @@ public class FileCarrierTest {
   private static final String AWKWARD = "Über %41 + ? # & ' 日本 \u0644\u0648\u062d";
 
   private static final ContentType TYPE = ContentType.TEXT_PLAIN;
+  private static final Instant NOW = Instant.now();
   private static final ZonedDateTime DAY = ZonedDateTime.parse("2026-12-01T00:00Z");
 
   private Apache apache;
@@ -78,6 +81,24 @@ public class FileCarrierTest {
         .containsKey("empty folder From Ada/empty");
     assertThat(text("bea", "From Ada/" + AWKWARD + "/deep/" + AWKWARD + ".txt"))
         .isEqualTo("awkward");
+  }
+
+  @Test
+  public void whatNobodyChangedForLongIsAKindOfItsOwn() throws Exception {
+    home("pia");
+    put("pia", "notes.txt", "some notes");
+    folder("pia", "empty");
+    var kinds = new TreeMap<String, String>();
+    var address = apache.address() + "{login}/";
+
+    var carrier = carrier(dav, address, Duration.ofDays(-1));
+    carrier.items("pia", item -> kinds.put(item.name(), item.kind()));
+
+    assertThat(carrier.kinds()).containsExactlyInAnyOrder("files", "past-files");
+    assertThat(kinds).isEqualTo(Map.of("notes.txt", "past-files", "empty folder empty", "files"));
+    assertThat(items("pia")).allMatch(item -> item.kind().equals("files"));
+    carrier(dav, address, Duration.ofDays(1))
+        .items("pia", item -> assertThat(item.kind()).isEqualTo("files"));
   }
 
   @Test
@@ -257,7 +278,12 @@ public class FileCarrierTest {
   }
 
   private static FileCarrier carrier(Dav over, String address) {
-    return new FileCarrier(new Homes(over, "files", address, login -> login));
+    return carrier(over, address, null);
+  }
+
+  private static FileCarrier carrier(Dav over, String address, Duration pastAfter) {
+    return new FileCarrier(
+        new Homes(over, "files", address, login -> login), new Past("files", pastAfter, () -> NOW));
   }
 
   private Dav dav(String password) {

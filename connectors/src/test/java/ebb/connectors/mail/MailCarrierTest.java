@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ebb.connectors.carry.Content;
+import ebb.connectors.carry.Past;
 import ebb.connectors.http.Network;
 import ebb.connectors.http.Tls;
 import ebb.core.application.Carrier.Arrived;
@@ -36,6 +37,7 @@ import org.testng.annotations.Test;
 
 public class MailCarrierTest {
   private static final ZonedDateTime TURN = ZonedDateTime.parse("2026-12-01T00:00Z");
+  private static final Past UNPARTED = new Past("mail", null, Instant::now);
   private static final Date DAY = Date.from(Instant.parse("2026-03-01T08:00:00Z"));
 
   private Dovecot dovecot;
@@ -109,6 +111,29 @@ public class MailCarrierTest {
       read.content().close();
       assertThat(read.flags().contains(Flag.SEEN)).isFalse();
     }
+  }
+
+  @Test
+  public void whatWasReceivedLongAgoIsAKindOfItsOwn() throws Exception {
+    try (var mailbox = mailbox("gus")) {
+      add(mailbox, "INBOX", message("old", "text\r\n"), new Flags());
+    }
+    var before = DAY.toInstant().plus(Duration.ofDays(30));
+    var after = before.plusSeconds(1);
+
+    assertThat(kindsOn(before)).containsExactly("mail");
+    assertThat(kindsOn(after)).containsExactly("past-mail");
+  }
+
+  private List<String> kindsOn(Instant now) throws Exception {
+    var kinds = new ArrayList<String>();
+    new MailCarrier(
+            server(dovecot, Dovecot.PASSWORD),
+            login -> login,
+            false,
+            new Past("mail", Duration.ofDays(30), () -> now))
+        .items("gus", item -> kinds.add(item.kind()));
+    return kinds;
   }
 
   /** Broken off at random, over and over: in the end everything is there, and once. */
@@ -199,7 +224,7 @@ public class MailCarrierTest {
       try (var mailbox = Mailbox.of(server, "ida")) {
         add(mailbox, "INBOX", message("own", "y".repeat(150_000) + "\r\n"), new Flags());
       }
-      var carrier = new MailCarrier(server, login -> login, false);
+      var carrier = new MailCarrier(server, login -> login, false, UNPARTED);
       var items = new ArrayList<Item>();
       carrier.items("hugo", items::add);
       var carried = new ArrayList<Carried>();
@@ -231,7 +256,7 @@ public class MailCarrierTest {
 
   @Test
   public void whoMayNotSignInAndAServerThatIsAwayAreSaid() throws Exception {
-    var wrong = new MailCarrier(server(dovecot, "guessed"), login -> login, false);
+    var wrong = new MailCarrier(server(dovecot, "guessed"), login -> login, false, UNPARTED);
     assertThatThrownBy(() -> wrong.items("jan", _ -> {}))
         .isInstanceOfSatisfying(
             Unreachable.class,
@@ -239,13 +264,17 @@ public class MailCarrierTest {
 
     var secure =
         new MailCarrier(
-            server(dovecot, Dovecot.PASSWORD, MailServer.Security.STARTTLS), login -> login, false);
+            server(dovecot, Dovecot.PASSWORD, MailServer.Security.STARTTLS),
+            login -> login,
+            false,
+            UNPARTED);
     assertThatThrownBy(() -> secure.items("jan", _ -> {}))
         .isInstanceOfSatisfying(
             Unreachable.class, e -> assertThat(e.problem().code()).isEqualTo("mail-not-secure"));
 
     try (var other = Dovecot.start("")) {
-      var carrier = new MailCarrier(server(other, Dovecot.PASSWORD), login -> login, false);
+      var carrier =
+          new MailCarrier(server(other, Dovecot.PASSWORD), login -> login, false, UNPARTED);
       other.stop();
       assertThatThrownBy(() -> carrier.items("jan", _ -> {}))
           .isInstanceOfSatisfying(
@@ -257,7 +286,7 @@ public class MailCarrierTest {
   public void mailThatIsSharedStaysWhereItIsAndIsReadByTheRecipient() throws Exception {
     try (var other = Dovecot.startSharing()) {
       var at = server(other, Dovecot.PASSWORD);
-      var sharing = new MailCarrier(at, login -> login, true);
+      var sharing = new MailCarrier(at, login -> login, true, UNPARTED);
       try (var mailbox = Mailbox.of(at, "ada");
           var _ = Mailbox.of(at, "bea")) {
         mailbox.create("Voyages.2026");
@@ -288,7 +317,8 @@ public class MailCarrierTest {
     try (var mailbox = mailbox("olaf")) {
       add(mailbox, "INBOX", message("one", "text\r\n"), new Flags());
     }
-    var sharing = new MailCarrier(server(dovecot, Dovecot.PASSWORD), login -> login, true);
+    var sharing =
+        new MailCarrier(server(dovecot, Dovecot.PASSWORD), login -> login, true, UNPARTED);
 
     assertThatThrownBy(
             () -> sharing.carry(new Route("olaf", "pia", "", TURN), items("olaf"), _ -> true))
@@ -323,7 +353,7 @@ public class MailCarrierTest {
   }
 
   private MailCarrier carrier() {
-    return new MailCarrier(server(dovecot, Dovecot.PASSWORD), login -> login, false);
+    return new MailCarrier(server(dovecot, Dovecot.PASSWORD), login -> login, false, UNPARTED);
   }
 
   private Mailbox mailbox(String login) throws Unreachable {

@@ -124,6 +124,8 @@ public final class SettingsCheck {
     number(SYNC_EVERY, "[1-9]\\d{0,4}");
     number(RESTORE_DAYS, "\\d{1,3}");
     number(DORMANT_AFTER, "[1-9]\\d{0,3}");
+    number(MailSettings.PAST_AFTER, "[1-9]\\d{0,4}");
+    number(DavSettings.PAST_AFTER, "[1-9]\\d{0,4}");
     number("patience", "\\d{1,4}");
     number("callsAtOnce", "[1-9]\\d?");
     number("callsPerSecond", "\\d{1,4}(\\.\\d{1,3})?");
@@ -256,6 +258,12 @@ public final class SettingsCheck {
       invalid(
           MailSettings.SHARE,
           "What is read in a mailbox is lost with it; only with removal=" + KEEP + ".");
+    }
+    if (MailSettings.YES.equals(settings.get(MailSettings.SHARE))
+        && settings.containsKey(MailSettings.PAST_AFTER)) {
+      invalid(
+          MailSettings.PAST_AFTER,
+          "Folders are shared whole; only without %s.".formatted(MailSettings.SHARE));
     }
     if ("none".equals(settings.get(MailSettings.SECURITY))
         && !isInternal(kind.equals("ldap") ? LdapConnector.USUAL_NETWORK : "public")) {

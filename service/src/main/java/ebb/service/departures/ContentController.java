@@ -3,7 +3,9 @@ package ebb.service.departures;
 import ebb.api.OpenRequest;
 import ebb.connectors.carry.Content;
 import ebb.connectors.carry.ItemProblems;
+import ebb.connectors.carry.Past;
 import ebb.core.application.Carrier;
+import ebb.core.application.Ownership.Item;
 import ebb.core.application.Unreachable;
 import ebb.core.handover.Piece;
 import ebb.core.operator.Act;
@@ -107,7 +109,7 @@ final class ContentController {
           }
         };
     return ResponseEntity.ok()
-        .contentType(type(opened.piece().item().kind()))
+        .contentType(type(opened.piece().item()))
         .contentLength(content.size())
         .header(
             HttpHeaders.CONTENT_DISPOSITION,
@@ -163,8 +165,8 @@ final class ContentController {
     }
   }
 
-  private static MediaType type(String kind) {
-    return switch (kind) {
+  private static MediaType type(Item item) {
+    return switch (Past.current(item.kind())) {
       case "mail" -> MediaType.valueOf("message/rfc822");
       case "calendar", "tasks" -> MediaType.valueOf("text/calendar");
       default -> MediaType.APPLICATION_OCTET_STREAM;
@@ -173,7 +175,7 @@ final class ContentController {
 
   private static String fileName(Piece piece) {
     var name = piece.item().name();
-    return piece.item().kind().equals("mail")
+    return Past.current(piece.item().kind()).equals("mail")
         ? name.replaceAll("[^\\p{L}\\p{N} -]", "_") + ".eml"
         : name.substring(name.lastIndexOf('/') + 1);
   }

@@ -19,7 +19,8 @@ public class SettingsCheckTest {
       {Map.of("mail", "imap://mail.example", "mailSecurity", "none")},
       {Map.of("mail", "imaps://mail.example", "mailShare", "yes", "removal", "keep")},
       {Map.of("calendars", "https://calendars.example/{login}/", "calendarsTell", "yes")},
-      {Map.of("files", "https://files.example/{login}", "recipient.files", "archive")}
+      {Map.of("files", "https://files.example/{login}", "recipient.files", "archive")},
+      {Map.of("mail", "imaps://mail.example", "mailPastAfter", "365", "recipient.past-mail", "x")}
     };
   }
 
@@ -42,6 +43,19 @@ public class SettingsCheckTest {
       },
       {Map.of("files", "https://files.example/"), "files"},
       {Map.of("fils", "https://files.example/{login}/"), "fils"},
+      {Map.of("files", "https://files.example/{login}/", "filesPastAfter", "0"), "filesPastAfter"},
+      {
+        Map.of(
+            "mail",
+            "imaps://mail.example",
+            "mailShare",
+            "yes",
+            "removal",
+            "keep",
+            "mailPastAfter",
+            "365"),
+        "mailPastAfter"
+      },
       {Map.of("removal", "perhaps"), "removal"}
     };
   }
