@@ -77,7 +77,8 @@ function say(): Promise<void> {
   <ProblemNote v-if="refused" :problems="refused.problems" />
   <StateView :data="departure" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="departure" #default>
-      <StepLine v-if="departure.steps.length" :steps="departure.steps" />
+      <StepLine v-if="runs" :steps="departure.steps" />
+      <p v-for="step in runs ? [] : departure.steps" :key="step.name" :class="{ signal: step.state === 'waits' }"><template v-if="step.day">{{ day(step.day) }}: </template>{{ step.words }}</p>
       <form v-if="doing" class="fields" @submit.prevent="say">
         <template v-if="doing === 'dates'">
           <label for="d-over">What they own is handed over from<input id="d-over" v-model="dates.handOverFrom" type="date" required /></label>
@@ -88,8 +89,8 @@ function say(): Promise<void> {
       </form>
       <p v-if="departure.paused" class="signal">Paused {{ departure.paused }}. Nothing is handed over or removed.</p>
       <p v-if="runs" class="soft">{{ departure.turnsBackUntil ? `All of it can be turned back until ${day(departure.turnsBackUntil)}: ${departure.kind === 'closing' ? 'it is, once a rule or a grant gives them the account again' : departure.kind === 'removal' ? 'it is, once the account is to be in use again' : 'give them a later last day, or none, where it comes from or by hand'}.` : 'Something has been removed: who comes back now is given a new account there.' }}</p>
-      <p>
-        What the accounts own goes to <RouterLink v-if="departure.recipient" :to="`/who/${departure.recipient}`"><bdi>{{ departure.recipientName }}</bdi></RouterLink><span v-else class="signal">nobody yet</span><template v-if="departure.accepted">, who takes it</template><span v-else-if="departure.declined" class="signal">: declined by <bdi>{{ departure.declined }}</bdi></span>.
+      <p v-if="runs || departure.recipient">
+        What the accounts {{ runs ? 'own goes' : 'owned went' }} to <RouterLink v-if="departure.recipient" :to="`/who/${departure.recipient}`"><bdi>{{ departure.recipientName }}</bdi></RouterLink><span v-else class="signal">nobody yet</span><template v-if="departure.accepted">, who takes it</template><span v-else-if="departure.declined" class="signal">: declined by <bdi>{{ departure.declined }}</bdi></span>.
         <Button v-if="runs && session.may('departures') && !isChoosing" size="small" severity="secondary" :label="departure.recipient ? 'Name somebody else' : 'Name a recipient'" @click="isChoosing = true" />
       </p>
       <PickPerson v-if="isChoosing" label="Who gets it: the beginning of a name" @pick="(chosen) => act('PUT', 'recipient', { person: chosen })" />

@@ -15,7 +15,7 @@ const share = (count: number, line: Schemas['SheetLineView']): string => `${line
 </script>
 
 <template>
-  <p v-if="account.sheet === null" class="soft">{{ stock?.state === 'open' ? stock.why : 'Stock is not taken yet.' }}</p>
+  <p v-if="account.sheet === null" class="soft">{{ stock?.state === 'open' ? stock.why : account.gates.length ? 'Stock is not taken yet.' : 'No stock was taken.' }}</p>
   <p v-else-if="!account.sheet.length">It owned nothing.</p>
   <template v-else>
     <table class="sheet">

@@ -6,7 +6,7 @@ import { capital, day } from '../use/words'
 defineProps<{ steps: Schemas['DepartureStepView'][]; short?: boolean }>()
 const NAMES: Record<string, string> = {
   'last day': 'Last day', off: 'Off', 'ways in': 'Other ways in', reply: 'Reply', return: 'Coming back?', stock: 'Stock',
-  handover: 'Handover', references: 'References', waiting: 'Waiting', approval: 'Second person', restore: 'Restorable', removal: 'Removal'
+  handover: 'Handover', references: 'References', waiting: 'Waiting', approval: 'Second person', restore: 'Restorable', removal: 'Removal', forgetting: 'Forgetting'
 }
 const STATES: Record<string, string> = { done: 'done', 'under way': 'goes on by itself', waits: 'needs somebody', ahead: 'ahead' }
 </script>

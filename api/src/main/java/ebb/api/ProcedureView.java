@@ -11,6 +11,8 @@ package ebb.api;
  * @param replyText what answers by itself whoever writes to them: the subject in its first line,
  *     with {name}, {recipient}, {address} and {lastDay}; null for nothing
  * @param replyDays days from the last day for which it is sent; null for nothing
+ * @param forgetDays days from the end of a departure until what is known of the person is forgotten
+ *     for good; null for never
  */
 public record ProcedureView(
     String kind,
@@ -18,4 +20,5 @@ public record ProcedureView(
     int waitDays,
     boolean asksReturn,
     String replyText,
-    Integer replyDays) {}
+    Integer replyDays,
+    Integer forgetDays) {}

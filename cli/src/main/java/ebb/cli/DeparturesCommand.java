@@ -184,6 +184,11 @@ final class DeparturesCommand {
           Path reply,
       @Option(names = "--reply-days", paramLabel = "DAYS", description = "default 90")
           Integer replyDays,
+      @Option(
+              names = "--forget",
+              paramLabel = "DAYS",
+              description = "after the end what is known of them is forgotten for good")
+          Integer forgetDays,
       @Option(names = "--drop", description = "they go as others do") boolean drop)
       throws IOException {
     if (kind != null && drop) {
@@ -198,7 +203,8 @@ final class DeparturesCommand {
                   waitDays == null ? 30 : waitDays,
                   asksReturn,
                   reply == null ? null : Files.readString(reply),
-                  replyDays),
+                  replyDays,
+                  forgetDays),
               JsonNode.class);
     }
     main.output()
@@ -212,7 +218,10 @@ final class DeparturesCommand {
                 column("ASKS WHETHER THEY COME BACK", one -> one.asksReturn() ? "yes" : "no"),
                 column(
                     "AUTOMATIC REPLY",
-                    one -> one.replyText() == null ? "-" : one.replyDays() + " days")));
+                    one -> one.replyText() == null ? "-" : one.replyDays() + " days"),
+                column(
+                    "FORGOTTEN AFTER THE END",
+                    one -> one.forgetDays() == null ? "never" : one.forgetDays() + " days")));
   }
 
   @Command(mixinStandardHelpOptions = true, description = "Name who gets what the accounts own.")

@@ -1,6 +1,7 @@
 package ebb.service;
 
 import ebb.store.Database;
+import ebb.store.PersonalData;
 import ebb.store.SecretBox;
 import ebb.store.applications.AccountUses;
 import ebb.store.applications.Accounts;
@@ -166,6 +167,11 @@ class StoreBeans {
   @Bean
   EmergencyStops emergencyStops() {
     return new EmergencyStops();
+  }
+
+  @Bean
+  PersonalData personalData() {
+    return new PersonalData();
   }
 
   @Bean

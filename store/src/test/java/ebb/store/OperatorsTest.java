@@ -6,6 +6,7 @@ import ebb.core.operator.Act;
 import ebb.core.operator.Reach;
 import ebb.core.operator.Role;
 import ebb.core.person.PersonId;
+import ebb.store.operators.Answered;
 import ebb.store.operators.Operator;
 import ebb.store.operators.Operators;
 import ebb.store.operators.SignIns;
@@ -150,6 +151,22 @@ public class OperatorsTest {
 
   private void keep(Operator operator) {
     database.writeAll(session -> operators.put(session, operator));
+  }
+
+  @Test
+  public void anAnswerIsForgottenInTimeAndItsKeyIsFreeAgain() {
+    var answered = new Answered();
+    database.writeAll(session -> answered.begin(session, "ann", "old", "print", NOW));
+    database.writeAll(
+        session -> answered.begin(session, "ann", "new", "print", NOW.plusSeconds(60)));
+
+    var forgotten = database.write(session -> answered.forget(session, NOW.plusSeconds(30), 10));
+
+    assertThat(forgotten).isEqualTo(1);
+    var old = database.read(session -> answered.get(session, "ann", "old"));
+    var kept = database.read(session -> answered.get(session, "ann", "new"));
+    assertThat(old).isEmpty();
+    assertThat(kept).isPresent();
   }
 
   private Operator get(String name) {

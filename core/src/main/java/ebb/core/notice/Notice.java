@@ -48,6 +48,10 @@ public record Notice(
     /** To an operator: something nobody began stands still, and needs one of them. */
     NEEDED;
 
+    public String word() {
+      return name().toLowerCase(Locale.ROOT).replace('_', ' ');
+    }
+
     /** Whether it asks its reader for something, with a link that works once. */
     public boolean asks() {
       return switch (this) {

@@ -20,7 +20,7 @@ import org.testng.annotations.Test;
 
 public class DepartureStepsTest {
   private static final LocalDate LAST_DAY = LocalDate.parse("2027-03-01");
-  private static final Procedure ASKING = new Procedure(3, 30, true, null);
+  private static final Procedure ASKING = new Procedure(3, 30, true, null, null);
 
   @Test
   public void onTheDayAfterAllThatCanBeDoneIsDoneAndTheRestLiesAhead() {

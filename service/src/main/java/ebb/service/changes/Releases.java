@@ -276,6 +276,7 @@ public final class Releases {
     if (!stops.isEmpty() && (reason == null || reason.isBlank())) {
       throw new Refusal(Refusal.Kind.STOPPED, stops);
     }
+    // Its title may name people, and they are to be forgotten.
     journal.write(
         session,
         clock.instant(),
@@ -283,7 +284,9 @@ public final class Releases {
                 by,
                 "released change set %d (%s)%s"
                     .formatted(
-                        id, set.title(), part == 0 ? "" : " for %d people first".formatted(part)))
+                        id,
+                        set.cause().word(),
+                        part == 0 ? "" : " for %d people first".formatted(part)))
             .because(reason));
     return written(session, set.in(SetState.RELEASING, by, clock.instant()));
   }

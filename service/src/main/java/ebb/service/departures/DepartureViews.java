@@ -28,6 +28,7 @@ import ebb.store.departures.Departures;
 import ebb.store.departures.HandoverItems;
 import ebb.store.people.People;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -48,6 +49,7 @@ final class DepartureViews {
   private final GateKeeper gates;
   private final HandoverItems items;
   private final AutomaticReplies replies;
+  private final Forgetter forgetter;
 
   DepartureViews(
       BusinessClock clock,
@@ -56,7 +58,9 @@ final class DepartureViews {
       People people,
       GateKeeper gates,
       HandoverItems items,
-      AutomaticReplies replies) {
+      AutomaticReplies replies,
+      Forgetter forgetter) {
+    this.forgetter = forgetter;
     this.replies = replies;
     this.items = items;
     this.clock = clock;
@@ -106,14 +110,24 @@ final class DepartureViews {
         isRunning ? turnsBackUntil(cases) : null,
         departure.startedAt(),
         departure.endedAt(),
-        isRunning
-            ? DepartureSteps.of(departure, cases, clock.today()).stream()
-                .map(DepartureViews::view)
-                .toList()
-            : List.of(),
+        steps(session, departure, cases),
         IntStream.range(0, parts.size())
             .mapToObj(i -> view(session, departure, parts.get(i), cases.get(i)))
             .toList());
+  }
+
+  /** Of one that is over only what is still to come of it. */
+  private List<DepartureStepView> steps(
+      StatelessSession session, Departure departure, List<DepartureSteps.Part> cases) {
+    var steps = new ArrayList<DepartureStep>();
+    if (departure.state() == Departure.State.RUNNING) {
+      steps.addAll(DepartureSteps.of(departure, cases, clock.today()));
+    }
+    forgetter
+        .of(session, departure)
+        .map(forgetting -> forgetting.step(clock.today()))
+        .ifPresent(steps::add);
+    return steps.stream().map(DepartureViews::view).toList();
   }
 
   /** The day from which the first account may be gone; null once one is. */

@@ -60,7 +60,8 @@ class ProcedureController {
                         entry.getValue().waitDays(),
                         entry.getValue().asksReturn(),
                         entry.getValue().reply() == null ? null : entry.getValue().reply().text(),
-                        entry.getValue().reply() == null ? null : entry.getValue().reply().days()))
+                        entry.getValue().reply() == null ? null : entry.getValue().reply().days(),
+                        entry.getValue().forgetDays()))
             .toList());
   }
 
@@ -84,17 +85,32 @@ class ProcedureController {
               "Hand over after no more days than are waited.",
               Where.field("handOverDays")));
     }
+    if (edit.forgetDays() != null
+        && (edit.forgetDays() < 1 || edit.forgetDays() > Procedure.MOST_DAYS)) {
+      throw Refusal.invalid(
+          new Problem(
+              "procedure-forgets",
+              "Nobody can be forgotten after %,d days.".formatted(edit.forgetDays()),
+              "It is done for good, a day after their departure has ended at the earliest.",
+              "Give 1 to %,d days, or none: then they are remembered."
+                  .formatted(Procedure.MOST_DAYS),
+              Where.field("forgetDays")));
+    }
     var reply = reply(edit);
     return write(
         kind,
-        new Procedure(edit.handOverDays(), edit.waitDays(), edit.asksReturn(), reply),
-        "departures of %s: handover after %d days, deletion after %d%s%s"
+        new Procedure(
+            edit.handOverDays(), edit.waitDays(), edit.asksReturn(), reply, edit.forgetDays()),
+        "departures of %s: handover after %d days, deletion after %d%s%s%s"
             .formatted(
                 kind,
                 edit.handOverDays(),
                 edit.waitDays(),
                 edit.asksReturn() ? ", once it is said that they are not coming back" : "",
-                reply == null ? "" : ", an automatic reply for %d".formatted(reply.days())),
+                reply == null ? "" : ", an automatic reply for %d".formatted(reply.days()),
+                edit.forgetDays() == null
+                    ? ""
+                    : ", forgotten %d after the end".formatted(edit.forgetDays())),
         principal);
   }
 

@@ -170,7 +170,7 @@ final class Outbox {
         clock.instant(),
         Deed.of(
             "ebb",
-            "sent notice %d (%s)".formatted(notice.id(), notice.subject()),
+            "sent notice %d (%s)".formatted(notice.id(), notice.kind().word()),
             notice.person()));
   }
 

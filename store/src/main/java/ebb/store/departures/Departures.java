@@ -14,6 +14,7 @@ import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -59,6 +60,26 @@ public final class Departures {
             "from DepartureEntity where personId = :person and state = 'RUNNING' order by id",
             DepartureEntity.class)
         .setParameter("person", person.value())
+        .stream()
+        .map(Departures::departure)
+        .toList();
+  }
+
+  /**
+   * Departures of people that ended before an instant, in the order in which they began, of those
+   * who were not forgotten since.
+   */
+  public List<Departure> ended(StatelessSession session, Instant before, long after, int limit) {
+    return session
+        .createNativeQuery(
+            "select d.* from departure d left join forgotten f on f.person_id = d.person_id"
+                + " where d.state = 'DONE' and d.kind = 'DEPARTURE' and d.ended_at < :before"
+                + " and d.id > :after and (f.at is null or f.at < d.ended_at)"
+                + " order by d.id limit :limit",
+            DepartureEntity.class)
+        .setParameter("before", before.atOffset(ZoneOffset.UTC))
+        .setParameter("after", after)
+        .setParameter("limit", limit)
         .stream()
         .map(Departures::departure)
         .toList();

@@ -1,6 +1,7 @@
 package ebb.store.operators;
 
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.Optional;
 import org.hibernate.StatelessSession;
 
@@ -46,6 +47,22 @@ public final class Answered {
     session
         .createMutationQuery("delete from AnsweredEntity where id = :id")
         .setParameter("id", new AnsweredEntity.Key(operator, key))
+        .executeUpdate();
+  }
+
+  /**
+   * Forgets answers to requests from before an instant, some at a time.
+   *
+   * @return how many; fewer than max means that none are left
+   */
+  public int forget(StatelessSession session, Instant before, int max) {
+    return session
+        .createNativeMutationQuery(
+            "delete from answered where (operator, idempotency_key) in"
+                + " (select operator, idempotency_key from answered where at < :before"
+                + " order by at limit :max)")
+        .setParameter("before", before.atOffset(ZoneOffset.UTC))
+        .setParameter("max", max)
         .executeUpdate();
   }
 }

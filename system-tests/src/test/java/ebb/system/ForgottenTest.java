@@ -1,0 +1,158 @@
+package ebb.system;
+
+import static ebb.system.Eventually.waitUntil;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.testng.annotations.AfterMethod;
+import org.testng.annotations.Test;
+
+/** Some time after a departure nothing is known of whoever left, and all that was done still is. */
+public class ForgottenTest extends HandingOver {
+  private static final String COLUMNS =
+      "select c.table_name, c.column_name from information_schema.columns c"
+          + " join information_schema.tables t on t.table_name = c.table_name"
+          + " where c.table_schema = 'PUBLIC' and t.table_type = 'BASE TABLE'"
+          + " and c.data_type like '%CHARACTER%'"
+          // What was answered is kept for a week only.
+          + " and c.table_name <> 'ANSWERED'";
+
+  @AfterMethod(alwaysRun = true)
+  public void rememberAgain() {
+    client.run("departures", "procedures", "employee", "--drop");
+  }
+
+  @Test
+  public void noTableNamesWhoeverIsForgottenAndTheJournalIsWhole() throws Exception {
+    var who = person(leaver);
+    stage.mailHouse().items().add(account(leaver), "files", "Leaver's notes", "text", true);
+    deliver(leaver, "INBOX", 1, 2);
+    client.done(
+        "suspensions", "start", who, "--reason=other", "--note=Ida Leaver is away", "--release");
+    client.settle();
+    leave();
+    client.settle();
+    passes(40);
+    waitUntil("the account is gone", () -> departure().path("state").asString().equals("done"));
+    var number = number();
+    client.done("departures", "procedures", "employee", "--forget=30");
+
+    assertThat(client.done("departures", "show", number))
+        .containsPattern("forgetting +\\d{4}-\\d\\d-\\d\\d ahead");
+    passes(29);
+    assertThat(client.json("people", "show", who).path("displayName").asString())
+        .startsWith("Ida Leaver");
+    passes(1);
+
+    assertThat(client.json("people", "show", who).path("displayName").asString())
+        .isEqualTo("Forgotten");
+    assertThat(client.done("departures", "show", number))
+        .containsPattern("forgetting +\\S+ done .*stays in the journal")
+        .containsPattern("owned +files: 1, .*; 1 arrived");
+    assertThat(client.done("journal", "list", "--person=" + who))
+        .contains("forgot what was known of them");
+    assertThat(client.done("journal", "verify")).contains("whole");
+    assertThat(naming("leaver" + mark)).isEmpty();
+  }
+
+  @Test
+  public void whoeverAFileGoesOnNamingStaysForgotten() throws Exception {
+    bring("");
+    var who = person(("oda.sailor" + mark).toLowerCase(Locale.ROOT));
+    var today = LocalDate.parse(client.json("forecast", "--days=1").at("/from").asString());
+    var lastDay = DateTimeFormatter.ofPattern("dd.MM.yyyy").format(today.minusDays(1));
+    bring(lastDay);
+    passes(40);
+    client.done("departures", "procedures", "employee", "--forget=30");
+    passes(31);
+    assertThat(client.json("people", "show", who).path("displayName").asString())
+        .isEqualTo("Forgotten");
+
+    bring(lastDay);
+
+    assertThat(client.json("people", "show", who).path("displayName").asString())
+        .isEqualTo("Forgotten");
+    assertThat(naming("sailor" + mark)).isEmpty();
+  }
+
+  /** A file that names one. */
+  private void bring(String lastDay) throws Exception {
+    var file =
+        Files.writeString(
+            stage.home().resolve("one.csv"),
+            """
+            Staff no,Family name,Given name,Job,Unit,Island,Line manager,Contract,Private mail,Mobile,First day,Last day,Payroll group
+            77-%1$s,Sailor%1$s,Oda,Mate,Deck,Skerrow,,employee,,,01.03.2026,%2$s,
+            """
+                .formatted(mark, lastDay));
+    var set = client.json("imports", "add", file.toString(), "--source=hr").path("changeSet");
+    if (!set.isNull()) {
+      client.done("changes", "release", set.asString(), "--reason=a trial");
+    }
+    client.settle();
+  }
+
+  @Test
+  public void nobodyIsForgottenOfWhomSomethingIsHeld() throws Exception {
+    var who = person(leaver);
+    leave();
+    client.settle();
+    passes(40);
+    waitUntil("the account is gone", () -> departure().path("state").asString().equals("done"));
+    client.done("people", "hold", who, "--reason=an inquiry");
+    client.done("departures", "procedures", "employee", "--forget=30");
+
+    passes(31);
+
+    assertThat(client.json("people", "show", who).path("displayName").asString())
+        .startsWith("Ida Leaver");
+    assertThat(client.done("departures", "show", number()))
+        .containsPattern("forgetting +\\S+ waits .*A hold is in force: an inquiry");
+  }
+
+  private void passes(int days) throws Exception {
+    client.done("clock", "--days=" + days);
+    client.settle();
+  }
+
+  /** Columns in which a word is found, whoever wrote it there. */
+  private List<String> naming(String word) throws Exception {
+    stage.killService();
+    try (var database =
+        DriverManager.getConnection("jdbc:h2:file:" + stage.home() + "/ebb", "ebb", "")) {
+      return naming(database, word.toLowerCase(Locale.ROOT));
+    } finally {
+      stage.startService();
+    }
+  }
+
+  private static List<String> naming(Connection database, String word) throws SQLException {
+    var found = new ArrayList<String>();
+    var looked = 0;
+    try (var columns = database.createStatement().executeQuery(COLUMNS)) {
+      while (columns.next()) {
+        looked++;
+        var sql =
+            "select \"%2$s\" from \"%1$s\" where locate('%3$s', lower(\"%2$s\")) > 0"
+                .formatted(columns.getString(1), columns.getString(2), word);
+        try (var rows = database.createStatement().executeQuery(sql)) {
+          while (rows.next()) {
+            found.add(
+                "%s.%s: %s"
+                    .formatted(columns.getString(1), columns.getString(2), rows.getString(1)));
+          }
+        }
+      }
+    }
+    assertThat(looked).as("columns of text").isGreaterThan(100);
+    return found;
+  }
+}
