@@ -99,6 +99,7 @@ public final class Scenario {
     releaseDayTwo();
     takeBack();
     drift();
+    awayAndBack();
     later();
     truth();
   }
@@ -409,9 +410,35 @@ public final class Scenario {
     return edited;
   }
 
+  private void awayAndBack() throws Exception {
+    report.chapter("9  Away for a while, and back");
+    var name = company.dayOne().get(GETS_GROUP).name();
+    client.done("suspensions", "start", id(GETS_GROUP), "--reason=leave", "--release");
+    client.settle();
+    report.check(isSuspended(GETS_GROUP), "%s is on leave, and off everywhere", name);
+    report.say(
+        "%s",
+        client
+            .done("suspensions", "end", id(GETS_GROUP), "--release")
+            .strip()
+            .replace("\n", "\n   "));
+    client.settle();
+    var entry = stage.directory().person(login(GETS_GROUP));
+    report.check(
+        isActiveInMail(GETS_GROUP) && !isSuspended(GETS_GROUP), "back, both are open again");
+    report.check(
+        stage.directory().members("first-aid").contains(entry.getDN()),
+        "with all that was theirs: first-aid, too");
+  }
+
   private void later() throws Exception {
-    report.chapter("9  The weeks after");
+    report.chapter("10  The weeks after");
     client.done("people", "hold", id(LEAVES_BY_MISSING_ROW), "--reason=accounts under audit");
+    client.done(
+        "departures",
+        "recipient",
+        departureOf(MOVES_TO_CONTRACT).path("id").asString(),
+        id(headOf("Office")));
     client.done("clock", "--days=7");
     client.settle();
     report.check(
@@ -471,18 +498,25 @@ public final class Scenario {
             .contains("accounts under audit"),
         "and the departure says why");
     report.check(
-        mail(MOVES_TO_CONTRACT) != null, "the mover's account still waits for a recipient");
+        mail(MOVES_TO_CONTRACT) == null, "the mover's account in the mail house is closed");
+    report.check(
+        stage
+            .mailHouse()
+            .items()
+            .names(mail(headOf("Office")).path("id").asText())
+            .containsAll(fileNames(MOVES_TO_CONTRACT)),
+        "and its files are with whom was named");
   }
 
   private void truth() throws Exception {
-    report.chapter("10  What is true in the end");
-    // Ketil and four joiners came, two have gone; the ghost is still there.
+    report.chapter("11  What is true in the end");
+    // Ketil and four joiners came, two have gone, and one has moved; the ghost is still there.
     report.same(
         company.dayOne().size() + 1 + 4 - 2 + 1,
         stage.directory().people(),
         "entries in the directory");
     report.same(
-        employees() + 1 + 4 - 2,
+        employees() + 1 + 4 - 2 - 1,
         stage.mailHouse().accounts().count(),
         "accounts in the mail house");
     var journal = client.run("journal", "verify");
