@@ -83,8 +83,7 @@ public final class PersonalData {
           + " left_alone = null, likely = null, print_high = null, print_low = null"
           + " where person_id = :person";
 
-  private static final String ROWS =
-      " where import_id in (select id from import where source = :source) and row_key = :key";
+  private static final String ROW = " where import_id = :made and row_key = :key";
 
   /** When a person was forgotten; empty while they are not. */
   public Optional<Instant> forgottenAt(StatelessSession session, PersonId person) {
@@ -161,21 +160,35 @@ public final class PersonalData {
     return keys;
   }
 
+  /** Import by import: the index of rows begins with theirs. */
   private static void forgetRows(StatelessSession session, String source, List<String> keys) {
-    for (var key : keys) {
-      var row = Map.<String, Object>of("source", source, "key", key);
+    var imports =
+        session
+            .createNativeQuery("select id from import where source = :source", Long.class)
+            .setParameter("source", source)
+            .list();
+    for (var made : imports) {
+      for (var key : keys) {
+        forgetRows(session, Map.of("made", made, "key", key));
+      }
+    }
+  }
+
+  private static void forgetRows(StatelessSession session, Map<String, Object> row) {
+    var found =
+        run(
+            session,
+            "update import_row set row_values = '{}', texts = '{}', edits = '{}', problems = '[]',"
+                + " resembles = '{}'"
+                + ROW,
+            row);
+    if (found > 0) {
       run(
           session,
-          "delete from import_problem where (import_id, line) in"
-              + " (select import_id, line from import_row"
-              + ROWS
+          "delete from import_problem where import_id = :made and line in"
+              + " (select line from import_row"
+              + ROW
               + ")",
-          row);
-      run(
-          session,
-          "update import_row set row_values = '{}', texts = '{}', edits = '{}', problems = '[]',"
-              + " resembles = '{}'"
-              + ROWS,
           row);
     }
   }
@@ -187,9 +200,9 @@ public final class PersonalData {
         .getSingleResult();
   }
 
-  private static void run(StatelessSession session, String sql, Map<String, Object> values) {
+  private static int run(StatelessSession session, String sql, Map<String, Object> values) {
     var query = session.createNativeMutationQuery(sql);
     values.forEach(query::setParameter);
-    query.executeUpdate();
+    return query.executeUpdate();
   }
 }

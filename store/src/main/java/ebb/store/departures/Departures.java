@@ -67,7 +67,7 @@ public final class Departures {
 
   /**
    * Departures of people that ended before an instant, in the order in which they began, of those
-   * who were not forgotten since.
+   * who have no account any more and were not forgotten since.
    */
   public List<Departure> ended(StatelessSession session, Instant before, long after, int limit) {
     return session
@@ -75,6 +75,8 @@ public final class Departures {
             "select d.* from departure d left join forgotten f on f.person_id = d.person_id"
                 + " where d.state = 'DONE' and d.kind = 'DEPARTURE' and d.ended_at < :before"
                 + " and d.id > :after and (f.at is null or f.at < d.ended_at)"
+                + " and not exists (select 1 from account a where a.person_id = d.person_id"
+                + " and a.level <> 'GONE')"
                 + " order by d.id limit :limit",
             DepartureEntity.class)
         .setParameter("before", before.atOffset(ZoneOffset.UTC))
