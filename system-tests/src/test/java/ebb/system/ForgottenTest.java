@@ -47,10 +47,10 @@ public class ForgottenTest extends HandingOver {
 
     assertThat(client.done("departures", "show", number))
         .containsPattern("forgetting +\\d{4}-\\d\\d-\\d\\d ahead");
-    passes(29);
+    passes(28);
     assertThat(client.json("people", "show", who).path("displayName").asString())
         .startsWith("Ida Leaver");
-    passes(1);
+    passes(2);
 
     assertThat(client.json("people", "show", who).path("displayName").asString())
         .isEqualTo("Forgotten");
