@@ -155,7 +155,7 @@ public class ConsoleTest {
       {"/who", "people"},
       {"/who/{leaver}", "Rule directory-for-all gives it"},
       {"/who/{leaver}?tab=attributes", "Whose it is"},
-      {"/who/{leaver}?tab=journal", "account"},
+      {"/who/{leaver}?tab=journal", "changed what hr says"},
       {"/where", "mail-house"},
       {"/where/directory", "look and put it right"},
       {"/why", "Make the operator and a link"},
