@@ -23,7 +23,6 @@ import org.hibernate.StatelessSession;
 public final class PersonalData {
   private static final String NAME = "Forgotten";
 
-  /** What is gone of each account in its application, without what it was like. */
   private static final String ACCOUNTS = "(select id from account where person_id = :person)";
 
   private static final String PARTS =

@@ -1,5 +1,7 @@
 package ebb.core.departure;
 
+import java.util.Collection;
+
 /**
  * How departures of a kind of people go.
  *
@@ -23,4 +25,14 @@ public record Procedure(
    * people are remembered is the organisation's to say.
    */
   public static final Procedure STANDARD = new Procedure(3, 30, false, null, null);
+
+  /**
+   * For whom nobody knows which of them holds: the longest.
+   *
+   * @return days until people are forgotten by all of them; null if they never are by one
+   */
+  public static Integer longestRemembered(Collection<Procedure> all) {
+    var days = all.stream().map(Procedure::forgetDays).toList();
+    return days.contains(null) ? null : days.stream().max(Integer::compare).orElse(null);
+  }
 }

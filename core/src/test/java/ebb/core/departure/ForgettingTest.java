@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.departure.DepartureStep.State;
 import java.time.LocalDate;
+import java.util.List;
 import org.testng.annotations.Test;
 
 public class ForgettingTest {
@@ -46,5 +47,15 @@ public class ForgettingTest {
     assertThat(done.isDue(DAY.plusYears(1))).isFalse();
     assertThat(done.step(DAY.plusYears(1)).state()).isEqualTo(State.DONE);
     assertThat(done.step(DAY.plusYears(1)).day()).isEqualTo(DAY);
+  }
+
+  @Test
+  public void whereTheKindIsNotKnownNobodyIsForgottenByTheRuleOfAnother() {
+    var never = new Procedure(3, 30, false, null, null);
+    var soon = new Procedure(3, 30, false, null, 30);
+    var late = new Procedure(3, 30, false, null, 730);
+
+    assertThat(Procedure.longestRemembered(List.of(soon, never, late))).isNull();
+    assertThat(Procedure.longestRemembered(List.of(soon, late))).isEqualTo(730);
   }
 }

@@ -136,7 +136,7 @@ final class Forgetter {
     var days =
         people
             .get(session, departure.person())
-            .map(stored -> procedures.of(session, stored.person()).forgetDays());
+            .map(stored -> procedures.forgetDays(session, stored.person()));
     if (forgotten.isEmpty() && days.isEmpty()) {
       return Optional.empty();
     }

@@ -33,6 +33,16 @@ public final class ProcedureBook {
     return all.getOrDefault(kind, all.get(OTHERS));
   }
 
+  /**
+   * Days after which a person is forgotten; null for never. Of whom nothing is said any more nobody
+   * knows the kind either, and nothing is to be lost by another's rule.
+   */
+  Integer forgetDays(StatelessSession session, Person person) {
+    return person.attributes().isEmpty()
+        ? Procedure.longestRemembered(all(session).values())
+        : of(session, person).forgetDays();
+  }
+
   /** By kind; the first is that of all others. */
   SortedMap<String, Procedure> all(StatelessSession session) {
     var all = new TreeMap<>(Map.of(OTHERS, Procedure.STANDARD));
