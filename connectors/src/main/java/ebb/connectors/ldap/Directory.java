@@ -7,6 +7,7 @@ import com.unboundid.ldap.sdk.Filter;
 import com.unboundid.ldap.sdk.LDAPConnection;
 import com.unboundid.ldap.sdk.LDAPConnectionOptions;
 import com.unboundid.ldap.sdk.LDAPConnectionPool;
+import com.unboundid.ldap.sdk.LDAPConnectionPoolHealthCheck;
 import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.LDAPResult;
 import com.unboundid.ldap.sdk.NameResolver;
@@ -52,6 +53,9 @@ final class Directory implements AutoCloseable {
   /** Servers and what stands before them end connections that are old. */
   private static final long CONNECTION_MILLIS = 300_000;
 
+  /** No server ends connections that rested for less. */
+  private static final long REST_MILLIS = 1_000;
+
   private final LdapSettings settings;
   private final LdapOutcomes outcomes;
   private final LDAPConnectionPool pool;
@@ -83,6 +87,21 @@ final class Directory implements AutoCloseable {
     // Sending again what may have been done is for the queue to decide.
     pool.setRetryFailedOperationsDueToInvalidConnections(false);
     pool.setMaxConnectionAgeMillis(CONNECTION_MILLIS);
+    pool.setHealthCheck(new AfterRest());
+  }
+
+  /**
+   * Of what is written on a connection that was ended meanwhile nobody would know whether it was
+   * done: one that rested is asked first, and another taken if it does not answer.
+   */
+  private static final class AfterRest extends LDAPConnectionPoolHealthCheck {
+    @Override
+    public void ensureConnectionValidForCheckout(LDAPConnection connection) throws LDAPException {
+      var rested = System.currentTimeMillis() - connection.getLastCommunicationTime();
+      if (rested > REST_MILLIS) {
+        connection.getEntry("", SearchRequest.NO_ATTRIBUTES);
+      }
+    }
   }
 
   private static PostConnectProcessor startTls(SSLContext context) {

@@ -101,12 +101,14 @@ public class LdapFaultsTest {
 
   @Test
   public void aConnectionEndedForIdlenessIsNoticedByNobody() throws Exception {
-    try (var slapd = Slapd.start("idletimeout 1", "");
+    try (var slapd = Slapd.start("idletimeout 3", "");
         var connector = open(slapd, Map.of())) {
       var made = make(connector, "one", Map.of());
-      Thread.sleep(3_000);
-
+      Thread.sleep(6_000);
       assertThat(connector.find(made.id())).contains(made);
+      Thread.sleep(6_000);
+
+      assertThat(create(connector, "two", Map.of())).isInstanceOf(Outcome.Applied.class);
     }
   }
 
