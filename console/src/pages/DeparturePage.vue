@@ -38,6 +38,7 @@ const dates = ref({ handOverFrom: '', deleteFrom: '' })
 const runs = computed(() => departure.value?.state === 'running')
 const failed = computed(() => departure.value?.accounts.some((one) => one.handover === 'failed') ?? false)
 const WAIVABLE = new Set(['stock', 'recipient', 'handover', 'uncovered', 'references', 'waiting', 'refusals'])
+const ENDINGS: Record<string, string> = { delete: 'is deleted', strip: 'is stripped of what is personal', keep: 'is done with; it stays suspended' }
 const DOORS: Record<string, string> = { open: 'Open', shut: 'Shut', 'not known': 'Not known', waived: 'Waived' }
 const isShut = (gate: Schemas['GateView']): boolean => gate.state === 'shut' || gate.state === 'not known'
 
@@ -82,7 +83,7 @@ function say(): Promise<void> {
       <form v-if="doing" class="fields" @submit.prevent="say">
         <template v-if="doing === 'dates'">
           <label for="d-over">What they own is handed over from<input id="d-over" v-model="dates.handOverFrom" type="date" required /></label>
-          <label for="d-delete">Accounts may be deleted from<input id="d-delete" v-model="dates.deleteFrom" type="date" required /></label>
+          <label for="d-delete">Accounts may be removed from<input id="d-delete" v-model="dates.deleteFrom" type="date" required /></label>
         </template>
         <label for="d-reason">{{ doing === 'confirmation' ? 'Who says that they are not coming back' : 'Why, for the journal' }}<InputText id="d-reason" v-model="reason" required autocomplete="off" /></label>
         <div class="acts"><Button type="submit" :severity="doing === 'confirmation' ? 'warn' : undefined" :label="doing === 'confirmation' ? `${departure.displayName} is not coming back` : doing === 'pause' ? 'Pause: nothing is handed over or removed' : 'Move the days'" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" severity="secondary" label="Leave it" @click="doing = null" /></div>
@@ -99,9 +100,10 @@ function say(): Promise<void> {
         <h2><RouterLink :to="`/where/${encodeURIComponent(account.application)}`">{{ account.application }}</RouterLink> <LevelMark :level="account.level" /> <span class="soft small"><bdi>{{ account.name }}</bdi></span></h2>
         <div class="columns">
           <div>
-            <h3>Gates before it is deleted, from {{ day(account.deleteFrom) }}</h3>
-            <p v-if="!account.gates.length">{{ capital(account.next) }}.</p>
-            <template v-else>
+            <h3 v-if="!account.gates.length">What is left to do</h3>
+            <h3 v-else>Gates before it {{ ENDINGS[account.ending] }}, from {{ day(account.deleteFrom) }}</h3>
+            <p v-if="!account.gates.some(isShut)">{{ capital(account.next) }}.</p>
+            <template v-if="account.gates.length">
               <ol class="plain gates">
                 <li v-for="gate in account.gates.filter(isShut)" :key="gate.name" class="shut">
                   <GateDoor shut />
@@ -114,9 +116,9 @@ function say(): Promise<void> {
                     </form>
                     <form v-else-if="approving === account.id && gate.name === 'approval'" class="acts" @submit.prevent="act('POST', 'approvals', { account: account.id, reason })">
                       <label :for="`a-${account.id}`" class="unseen">Why it may go</label><InputText :id="`a-${account.id}`" v-model="reason" placeholder="What you looked at, for the journal" autofocus />
-                      <Button type="submit" size="small" severity="warn" :label="`Approve its deletion in ${account.application}`" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="approving = null" />
+                      <Button type="submit" size="small" severity="warn" :label="`Approve its removal from ${account.application}`" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="approving = null" />
                     </form>
-                    <Button v-else-if="runs && gate.name === 'approval' && gate.needsSomebody && session.may('approve')" size="small" text label="Approve its deletion" :aria-label="`Approve the deletion in ${account.application}`" @click="approving = account.id" />
+                    <Button v-else-if="runs && gate.name === 'approval' && gate.needsSomebody && session.may('approve')" size="small" text label="Approve its removal" :aria-label="`Approve the removal from ${account.application}`" @click="approving = account.id" />
                     <Button v-else-if="runs && WAIVABLE.has(gate.name) && session.may('departures')" size="small" text label="Waive it" :aria-label="`Waive the gate ${gate.name} in ${account.application}`" @click="waiving = { account: account.id, gate: gate.name }" />
                   </div>
                 </li>

@@ -48,6 +48,7 @@ async function act(what: string, body?: object): Promise<void> {
       <PickPerson v-if="isPicking" label="Whose it is: the beginning of a name" @pick="(person) => act('link', { other: person })" />
       <Button v-else label="Somebody else's …" severity="secondary" size="small" @click="isPicking = true" />
     </template>
+    <p v-if="account.strippedAt">Stripped of what is personal <WhenText :at="account.strippedAt" />. Nothing is put back while it is off.</p>
     <p v-if="account.leftAlone">Left as it is: {{ account.leftAlone.why }} <span class="soft small">{{ account.leftAlone.by }}, <WhenText :at="account.leftAlone.at" /></span>
       <Button label="Keep it as it should be" severity="secondary" size="small" :loading="isBusy" @click="act('keep')" /></p>
     <form v-else @submit.prevent="act('leave-alone', { reason: why })">

@@ -9,6 +9,7 @@ import java.util.List;
  * @param person null while it is nobody's
  * @param displayName of the person; null while it is nobody's, and where the person is known
  * @param leftAlone null where it is kept as it should be
+ * @param strippedAt when what is personal was taken out of it; null if it was not
  */
 public record AccountView(
     long id,
@@ -21,4 +22,5 @@ public record AccountView(
     List<String> seats,
     boolean closing,
     LeftAloneView leftAlone,
+    Instant strippedAt,
     Instant seenAt) {}

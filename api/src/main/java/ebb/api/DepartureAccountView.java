@@ -7,6 +7,8 @@ import java.util.List;
 /**
  * One account of a departure.
  *
+ * @param ending what becomes of it once all its gates are open: keep (it stays suspended), strip
+ *     (of what is personal) or delete
  * @param restorableUntil the last day on which it can be restored; null while a gate was never open
  * @param reply null where nothing answers for it
  * @param sheet by kind; null until stock is taken
@@ -21,6 +23,7 @@ public record DepartureAccountView(
     String handover,
     Instant provenAt,
     List<GateView> gates,
+    String ending,
     String next,
     LocalDate restorableUntil,
     ReplyView reply) {}

@@ -146,6 +146,7 @@ final class EvaluateAll {
         new ObservedAccount("1", null, true, values, account.groupNames()),
         new TreeMap<>(account.groups()),
         false,
+        false,
         false);
   }
 

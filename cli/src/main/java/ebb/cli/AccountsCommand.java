@@ -57,6 +57,9 @@ final class AccountsCommand {
                 account.leftAlone().by(),
                 Text.time(account.leftAlone().at()));
           }
+          if (account.strippedAt() != null) {
+            out.line("  stripped of what is personal (%s)", Text.time(account.strippedAt()));
+          }
           details
               .values()
               .forEach((name, values) -> out.line("  %s: %s", name, String.join("; ", values)));

@@ -23,6 +23,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -45,6 +46,13 @@ import tools.jackson.databind.JsonNode;
 final class DeparturesCommand {
   private static final String PATH = "/api/v1/departures";
   private static final String PROCEDURES = "/api/v1/procedures";
+
+  /** What accounts come to once their gates are open. */
+  private static final Map<String, String> ENDINGS =
+      Map.of(
+          "delete", "it is deleted",
+          "strip", "it is stripped of what is personal, and stays suspended",
+          "keep", "it stays suspended");
 
   @ParentCommand private Main main;
 
@@ -148,7 +156,7 @@ final class DeparturesCommand {
       @Parameters(paramLabel = "ID") long id,
       @Option(names = "--hand-over", paramLabel = "DAY", description = "the handover begins")
           LocalDate handOverFrom,
-      @Option(names = "--delete", paramLabel = "DAY", description = "accounts may be deleted")
+      @Option(names = "--delete", paramLabel = "DAY", description = "accounts may be removed")
           LocalDate deleteFrom,
       @Option(names = "--reason", required = true) String reason) {
     text(
@@ -330,7 +338,7 @@ final class DeparturesCommand {
 
   @Command(
       mixinStandardHelpOptions = true,
-      description = "Approve the deletion of an account that owned much; not what one decided.")
+      description = "Approve the removal of an account that owned much; not what one decided.")
   void approve(
       @Parameters(paramLabel = "ID", index = "0") long id,
       @Parameters(paramLabel = "ACCOUNT", index = "1", description = "number in the departure")
@@ -424,6 +432,9 @@ final class DeparturesCommand {
             gate ->
                 out.line(
                     "    %-9s  %-10s %s%s", gate.state(), gate.name(), gate.why(), opener(gate)));
+    if (!account.gates().isEmpty()) {
+      out.line("    at the end %s", ENDINGS.get(account.ending()));
+    }
     out.line("    next       %s", account.next());
   }
 }

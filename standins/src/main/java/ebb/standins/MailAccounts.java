@@ -41,6 +41,22 @@ public final class MailAccounts {
     behindTheBack(groups, group);
   }
 
+  /** Removes a group behind everybody's back. */
+  public synchronized void removeGroup(String name) {
+    var id = idOfGroup(name);
+    members.remove(id);
+    groups.remove(id, Duration.ZERO);
+  }
+
+  /** Puts an account into a group behind everybody's back. */
+  public synchronized void putInto(String group, String id) {
+    membersOf(idOfGroup(group)).put(id, MailHouse.JSON.createObjectNode().put("value", id));
+  }
+
+  private String idOfGroup(String name) {
+    return groups.byName(name, Duration.ZERO).orElseThrow().path("id").asText();
+  }
+
   /** Adds an account behind everybody's back. */
   public synchronized String add(String userName) {
     var user = MailHouse.JSON.createObjectNode().put("userName", userName).put("active", true);
@@ -57,7 +73,7 @@ public final class MailAccounts {
 
   /** Puts many into a group who are no accounts here. */
   public synchronized void addStrangers(String group, int count) {
-    var id = groups.byName(group, Duration.ZERO).orElseThrow().path("id").asText();
+    var id = idOfGroup(group);
     for (int i = 0; i < count; i++) {
       var member = MailHouse.JSON.createObjectNode().put("value", "stranger-" + i);
       membersOf(id).put("stranger-" + i, member);
@@ -189,6 +205,9 @@ public final class MailAccounts {
       check(resource);
       keepPassword(id, resource.remove("password"));
       spelt(resource);
+      if (manners.dropsGroups && !resource.path("active").asBoolean()) {
+        members.values().forEach(all -> all.remove(id));
+      }
     }
     return shown(shelf(type).keep(id, resource, manners.settling));
   }

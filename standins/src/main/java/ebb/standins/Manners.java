@@ -15,6 +15,7 @@ public final class Manners {
   volatile boolean bulk;
   volatile boolean showsGroups = true;
   volatile boolean keepsDeleted;
+  volatile boolean dropsGroups;
   volatile int largestPage = 100;
 
   /** Every answer takes so long. */
@@ -80,6 +81,12 @@ public final class Manners {
   /** Whether a deleted account stays, switched off, and can be switched on again. */
   public Manners keepsDeleted(boolean keepsDeleted) {
     this.keepsDeleted = keepsDeleted;
+    return this;
+  }
+
+  /** Whether whoever is switched off leaves all groups. */
+  public Manners dropsGroups(boolean dropsGroups) {
+    this.dropsGroups = dropsGroups;
     return this;
   }
 

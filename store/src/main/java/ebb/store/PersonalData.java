@@ -18,7 +18,7 @@ import org.hibernate.StatelessSession;
  * What the tables say of a person, all of them in one place, so that it can be forgotten whole.
  * That something was done, when, where and by whom stays, and so do the keys by which sources know
  * a person: what they go on sending of somebody would come back otherwise. The journal has its own
- * way.
+ * way. An account that was stripped stays as it is: nothing in it says whose it was.
  */
 public final class PersonalData {
   private static final String NAME = "Forgotten";
@@ -80,7 +80,7 @@ public final class PersonalData {
   private static final String ACCOUNT =
       "update account set observed = :observed, remote_id = 'forgotten ' || id, grounds = '{}',"
           + " left_alone = null, likely = null, print_high = null, print_low = null"
-          + " where person_id = :person";
+          + " where person_id = :person and stripped_at is null";
 
   private static final String ROW = " where import_id = :made and row_key = :key";
 
@@ -96,7 +96,7 @@ public final class PersonalData {
   /**
    * Forgets a person. Done twice, nothing more happens but that the time is another.
    *
-   * @param person of whom no account exists any more, and nothing is under way
+   * @param person of whom no account exists any more but stripped ones, and nothing is under way
    */
   public void forget(StatelessSession session, PersonId person, Instant at) {
     var name = text(session, "select display_name from person where id = :person", person);

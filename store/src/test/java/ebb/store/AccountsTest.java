@@ -390,12 +390,23 @@ public class AccountsTest {
         false,
         null,
         null,
+        null,
         NOW);
   }
 
   private static Account other(long id, String application) {
     var one = account(id, null);
     return new Account(
-        id, application, null, one.level(), one.observed(), one.grounds(), false, null, null, NOW);
+        id,
+        application,
+        null,
+        one.level(),
+        one.observed(),
+        one.grounds(),
+        false,
+        null,
+        null,
+        null,
+        NOW);
   }
 }

@@ -223,6 +223,54 @@ public class DepartureTest {
   }
 
   @Test
+  public void whereAnApplicationStripsItsAccountsNothingThereSaysWhoseTheyWere() throws Exception {
+    put(settings().put("removal", "strip"));
+    leave();
+    client.settle();
+    assertThat(departure().at("/accounts/0/ending").asString()).isEqualTo("strip");
+    client.done("clock", "--days=40");
+    client.settle();
+
+    assertThat(departure().path("state").asString()).isEqualTo("done");
+    assertThat(client.done("departures", "show", number()))
+        .contains("stripped of what is personal, and stays suspended");
+    assertThat(stage.directory().person(leaver)).isNull();
+    var former = former();
+    assertThat(stage.directory().person(former).toLDIFString().toLowerCase(Locale.ROOT))
+        .contains("cn: " + former, "sn: " + former)
+        .doesNotContain("leaver", "ida");
+    assertThat(client.json("applications", "sync", "directory").path("changeSet").isNull())
+        .as("nothing is put back")
+        .isTrue();
+
+    edit(leaver, "endDate=");
+    client.settle();
+    assertThat(stage.directory().person(former)).isNull();
+    assertThat(stage.directory().person(leaver).getAttributeValue("sn")).startsWith("Leaver");
+    assertThat(accountIn("directory").path("level").asString()).isEqualTo("active");
+    assertThat(accountIn("directory").path("strippedAt").isNull()).isTrue();
+  }
+
+  /** What the directory calls the leaver by now. */
+  private String former() {
+    var account = accountIn("directory");
+    assertThat(account.path("level").asString()).isEqualTo("suspended");
+    assertThat(account.path("strippedAt").isNull()).isFalse();
+    return account.path("name").asString();
+  }
+
+  /** The leaver's account in an application, as it stands here. */
+  private JsonNode accountIn(String application) {
+    return client
+        .json("people", "show", person(leaver))
+        .path("accounts")
+        .valueStream()
+        .filter(one -> one.path("application").asString().equals(application))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  @Test
   public void whereDeletionsAreRefusedTheOthersWaitUntilOneGoesThrough() throws Exception {
     var gone =
         Stream.of("Mia", "Mae", "May", "Una", "Ute").map(name -> name + " Gone" + mark).toList();
@@ -236,7 +284,7 @@ public class DepartureTest {
     }
     assertThat(gone).allMatch(this::isAtTheHouse);
     assertThat(client.done("departures", "show", number("Una Gone" + mark)))
-        .contains("mail-house refused the last 3 deletions, within a day.")
+        .contains("mail-house refused the last 3 removals, within a day.")
         .containsPattern("Shut since [0-9-]{10}\\. Opened by: .*administrator");
 
     client.done("changes", "retry", deletionOf(gone.getFirst()));
@@ -276,7 +324,7 @@ public class DepartureTest {
 
   /** The set that deletes what is left of somebody. */
   private String deletionOf(String name) {
-    var title = "deletion by departure " + number(name);
+    var title = "removal by departure " + number(name);
     return client
         .json("changes", "list", "--limit=1000")
         .path("items")
@@ -305,7 +353,7 @@ public class DepartureTest {
         .filteredOn(letter -> letter.subject().equals(subject))
         .singleElement()
         .satisfies(
-            letter -> assertThat(letter.text()).contains("After that day it is deleted for good"));
+            letter -> assertThat(letter.text()).contains("After that day nothing brings it back"));
     assertThat(stage.directory().person(leaver)).isNotNull();
     client.done("clock", "--days=10");
     client.settle();

@@ -3,6 +3,7 @@ package ebb.system;
 import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.standins.Dovecot;
 import java.nio.file.Files;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -26,7 +27,8 @@ public class ForgottenTest extends HandingOver {
           + " and c.table_name <> 'ANSWERED'";
 
   @AfterMethod(alwaysRun = true)
-  public void rememberAgain() {
+  public void rememberAgain() throws Exception {
+    connect(Dovecot.PASSWORD);
     client.run("departures", "procedures", "employee", "--drop");
   }
 
@@ -99,6 +101,26 @@ public class ForgottenTest extends HandingOver {
       client.done("changes", "release", set.asString(), "--reason=a trial");
     }
     client.settle();
+  }
+
+  @Test
+  public void whoseAccountsStayStrippedIsForgottenAllTheSame() throws Exception {
+    connect(Dovecot.PASSWORD, "--set=removal=strip");
+    var who = person(leaver);
+    leave();
+    client.settle();
+    passes(40);
+    isDone(who);
+    client.done("departures", "procedures", "employee", "--forget=30");
+    passes(31);
+
+    assertThat(client.json("people", "show", who).path("displayName").asString())
+        .isEqualTo("Forgotten");
+    assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
+    assertThat(client.json("applications", "sync", "mail-house").path("changeSet").isNull())
+        .as("their account is still known, and as it should be")
+        .isTrue();
+    assertThat(naming("leaver" + mark)).isEmpty();
   }
 
   @Test

@@ -11,6 +11,7 @@ import ebb.standins.MailHouse;
 import java.nio.file.Files;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.List;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
@@ -77,6 +78,30 @@ public class SuspensionTest {
 
   private String standing(String person) {
     return client.done("suspensions", "ways", person);
+  }
+
+  @Test
+  public void groupsThatAnApplicationTakesAwayComeBackWithTheAccount() throws Exception {
+    for (var group : List.of("harbour-choir", "regatta")) {
+      house.accounts().addGroup(group);
+      house.accounts().putInto(group, account(1));
+    }
+    client.done("applications", "sync", "mail-house");
+    house.manners().dropsGroups(true);
+    client.done("suspensions", "start", person(1), "--reason=leave", "--release");
+    client.settle();
+    assertThat(house.accounts().groupsOf(account(1))).isEmpty();
+    house.manners().dropsGroups(false);
+    house.accounts().removeGroup("regatta");
+    client.done("applications", "sync", "mail-house");
+    assertThat(client.done("suspensions", "end", person(1)))
+        .contains("mail-house: joins harbour-choir")
+        .contains("mail-house: joins regatta, which is not there any more");
+
+    house.accounts().addGroup("regatta");
+    client.done("suspensions", "end", person(1), "--release");
+    client.settle();
+    assertThat(house.accounts().groupsOf(account(1))).contains("harbour-choir", "regatta");
   }
 
   @Test

@@ -28,7 +28,8 @@ public enum Cause {
       case CORRECTION ->
           switch (kind) {
             case CREATE, UPDATE, JOIN, TAKE_SEAT -> true;
-            case OPEN, SUSPEND, RETURN, LEAVE, FREE_SEAT, CLOSE, DELETE, RESET, SHUT -> false;
+            case OPEN, SUSPEND, RETURN, LEAVE, FREE_SEAT, CLOSE, DELETE, STRIP, RESET, SHUT ->
+                false;
           };
       case DEPARTURE, ORDER, EMERGENCY -> true;
       case IMPORT, HAND, TAKE_BACK, RULE, SYNC -> false;

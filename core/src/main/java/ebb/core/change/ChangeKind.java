@@ -17,6 +17,11 @@ public enum ChangeKind {
   CLOSE,
   /** Only a departure or closing asks for it, once its gates are open. */
   DELETE,
+  /**
+   * What is personal goes, and the account stays suspended. Asked for as a deletion is, where its
+   * application says so.
+   */
+  STRIP,
   /** The password is made unusable and a new one asked for. */
   RESET,
   /** All sessions end, and every other way in is shut: tokens, device passwords, forwarding. */
@@ -28,7 +33,12 @@ public enum ChangeKind {
 
   /** Whether something is taken from somebody that is not simply given back. */
   public boolean isDestructive() {
-    return this == CLOSE || this == DELETE || this == LEAVE || this == FREE_SEAT;
+    return this == CLOSE || endsAccount() || this == LEAVE || this == FREE_SEAT;
+  }
+
+  /** Whether it is what a departure ends with. */
+  public boolean endsAccount() {
+    return this == DELETE || this == STRIP;
   }
 
   public String word() {

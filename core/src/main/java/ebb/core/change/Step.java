@@ -50,6 +50,7 @@ public record Step(
       case FREE_SEAT -> "frees seat " + group;
       case CLOSE -> "no longer entitled: suspended, its closing begins";
       case DELETE -> "the account is deleted";
+      case STRIP -> "what is personal goes, the account stays suspended";
       case RESET -> "the password is made unusable";
       case SHUT -> "sessions end, other ways in are shut";
     };

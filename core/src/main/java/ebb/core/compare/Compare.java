@@ -83,7 +83,7 @@ public final class Compare {
 
   /** One that is being closed was switched off, and stays so whoever switches it on there. */
   private List<Difference> notEntitled(HeldAccount held) {
-    if (!held.closing()) {
+    if (!held.closing() && !held.stripped()) {
       return List.of(new NotEntitled(held.level()));
     }
     return held.observed().usable()
@@ -93,7 +93,7 @@ public final class Compare {
 
   private List<Difference> between(DesiredAccount desired, HeldAccount held) {
     var all = new ArrayList<Difference>();
-    if (held.leftAlone()) {
+    if (held.leftAlone() || (held.stripped() && desired.level() == Level.SUSPENDED)) {
       level(desired, held).ifPresent(all::add);
       return all;
     }

@@ -12,6 +12,7 @@ import java.util.SortedMap;
  * @param closing whether its closing is under way already
  * @param leftAlone whether it may differ; whether it can be used is kept as it should be all the
  *     same
+ * @param stripped whether what is personal was taken out of it: nothing is put back while it is off
  */
 public record HeldAccount(
     long id,
@@ -20,7 +21,8 @@ public record HeldAccount(
     ObservedAccount observed,
     SortedMap<String, String> grounds,
     boolean closing,
-    boolean leftAlone) {
+    boolean leftAlone,
+    boolean stripped) {
   /** What the ground of a seat is kept under: groups are kept under their names. */
   public static String seat(String name) {
     return "seat:" + name;

@@ -10,7 +10,7 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * All that decides whether one account of a departure may be deleted.
+ * All that decides whether one account of a departure may come to its end.
  *
  * @param ownsNothing why accounts here own nothing, as an administrator declared it; null if not
  * @param canTellOwnership whether the application can say what an account owns
@@ -48,7 +48,9 @@ public record AccountCase(
 
   /** Whether so much goes with it that a second person is asked. */
   public boolean asksApproval() {
-    return !removal.keeps() && sheet != null && sheet.count() > removal.alone();
+    return removal.ending() != Removal.Ending.KEEP
+        && sheet != null
+        && sheet.count() > removal.alone();
   }
 
   /** Whether somebody decided something about this account: who did is named first. */

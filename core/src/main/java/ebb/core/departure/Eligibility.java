@@ -25,6 +25,7 @@ public final class Eligibility {
    * @param suspendedFor why an operator keeps its person out; empty if nobody does
    * @param underWay the departure that it belongs to; null if to none
    * @param leftAlone why it is left as it is; null if it is kept
+   * @param stays why nothing would become of it; null if it would be deleted or stripped
    */
   public record Candidate(
       Level level,
@@ -35,7 +36,8 @@ public final class Eligibility {
       Optional<Hold> hold,
       boolean technical,
       Long underWay,
-      String leftAlone) {}
+      String leftAlone,
+      String stays) {}
 
   /**
    * @param days for how long it has to be off
@@ -47,6 +49,9 @@ public final class Eligibility {
     }
     if (account.underWay() != null) {
       return Optional.of("Departure %d takes care of it.".formatted(account.underWay()));
+    }
+    if (account.stays() != null) {
+      return Optional.of("It stays: %s.".formatted(account.stays()));
     }
     return kept(account).or(() -> tooEarly(account, days, today));
   }

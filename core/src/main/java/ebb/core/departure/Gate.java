@@ -3,7 +3,7 @@ package ebb.core.departure;
 import java.util.Set;
 
 /**
- * What must be true before an account is deleted.
+ * What must be true before an account is deleted or stripped.
  *
  * @param name stable: hold, paused, return, suspended, stock, recipient, handover, uncovered,
  *     references, waiting, approval, refusals

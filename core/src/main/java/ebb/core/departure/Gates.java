@@ -11,7 +11,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** The gates before an account is deleted: a pure function of its case, the holds and the day. */
+/** The gates before the end of an account: a pure function of its case, the holds and the day. */
 public final class Gates {
   /** All gates, in the order in which they open on an ordinary departure. */
   public static List<Gate> of(
@@ -229,10 +229,10 @@ public final class Gates {
    */
   private static Gate refusals(AccountCase account) {
     return account.removal().refused() < Removal.MOST_REFUSED
-        ? Gate.open(Gate.REFUSALS, "%s does not refuse deletions.".formatted(account.application()))
+        ? Gate.open(Gate.REFUSALS, "%s does not refuse removals.".formatted(account.application()))
         : Gate.shutForNow(
             Gate.REFUSALS,
-            "%s refused the last %d deletions, within a day."
+            "%s refused the last %d removals, within a day."
                 .formatted(account.application(), account.removal().refused()),
             "Now names those that were refused: mend why, and retry one (ebb changes retry ID). When"
                 + " it goes through, the others follow.");

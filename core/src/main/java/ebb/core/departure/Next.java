@@ -19,7 +19,8 @@ public enum Next {
   OPEN_WINDOW,
   /** All is open, and it stays suspended, as is said of its application. */
   STAY,
-  DELETE;
+  /** All is open: it is deleted or stripped, as is said of its application. */
+  REMOVE;
 
   /**
    * @param gates of this account on this day
@@ -59,12 +60,12 @@ public enum Next {
     if (!gates.stream().allMatch(Gate::isOpen)) {
       return WAIT;
     }
-    if (account.removal().keeps()) {
+    if (account.removal().ending() == Removal.Ending.KEEP) {
       return STAY;
     }
     if (account.restorableUntil() == null) {
-      return account.removal().restoreDays() > 0 ? OPEN_WINDOW : DELETE;
+      return account.removal().restoreDays() > 0 ? OPEN_WINDOW : REMOVE;
     }
-    return today.isAfter(account.restorableUntil()) ? DELETE : WAIT;
+    return today.isAfter(account.restorableUntil()) ? REMOVE : WAIT;
   }
 }

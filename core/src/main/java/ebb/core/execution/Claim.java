@@ -16,6 +16,13 @@ public sealed interface Claim {
   /** Sessions and other ways in to an account are to be shut: doing it twice does no harm. */
   record Shutting(Change change, String accountId) implements Claim {}
 
+  /**
+   * What is personal is to be taken out of an account: doing it twice does no harm.
+   *
+   * @param standIn what stands where the application demands a value; of no other account there
+   */
+  record Stripping(Change change, String accountId, String standIn) implements Claim {}
+
   /** What it was for no longer holds, or holds already: nothing is sent. */
   record Overtaken(Change change) implements Claim {}
 

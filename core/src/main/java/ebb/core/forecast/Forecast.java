@@ -106,7 +106,8 @@ public final class Forecast {
             application, null, account.level() == Level.ACTIVE, values, groups, seats),
         grounds,
         false,
-        before != null && before.leftAlone());
+        before != null && before.leftAlone(),
+        before != null && before.stripped() && account.level() == Level.SUSPENDED);
   }
 
   /** One that was in use is not prepared again: it is suspended until it may be used. */
@@ -131,7 +132,8 @@ public final class Forecast {
             observed.seats()),
         account.grounds(),
         closing,
-        account.leftAlone());
+        account.leftAlone(),
+        account.stripped());
   }
 
   /** Whom an attribute refers to does not change by a date alone. */

@@ -9,6 +9,7 @@ public enum Taken {
   SUSPEND("be suspended"),
   CLOSE("be closed"),
   DELETE("be deleted"),
+  STRIP("be stripped of what is personal"),
   LEAVE("leave a group"),
   FREE_SEAT("lose a seat"),
   RENAME("have another login");
@@ -38,6 +39,7 @@ public enum Taken {
       case SUSPEND -> Optional.of(SUSPEND);
       case CLOSE -> Optional.of(CLOSE);
       case DELETE -> Optional.of(DELETE);
+      case STRIP -> Optional.of(STRIP);
       case LEAVE -> Optional.of(LEAVE);
       case FREE_SEAT -> Optional.of(FREE_SEAT);
       case UPDATE -> renames ? Optional.of(RENAME) : Optional.empty();

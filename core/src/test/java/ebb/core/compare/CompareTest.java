@@ -157,6 +157,7 @@ public class CompareTest {
             observed,
             new TreeMap<>(Map.of(HeldAccount.seat("extra"), "rule")),
             false,
+            false,
             false);
 
     assertThat(withSeats().differences(Optional.of(desired), Optional.of(held)))
@@ -204,6 +205,7 @@ public class CompareTest {
             account.observed(),
             new TreeMap<>(),
             false,
+            false,
             false));
   }
 
@@ -220,6 +222,27 @@ public class CompareTest {
         .isInstanceOf(Difference.OffLevel.class);
   }
 
+  @Test
+  public void whatWasStrippedStaysSoWhileItIsOffAndIsFilledForWhoeverComesBack() {
+    var away = account(Map.of("title", List.of("former-7")), false, false);
+    var stripped =
+        new HeldAccount(
+            away.id(), "app", away.level(), away.observed(), new TreeMap<>(), false, false, true);
+    var back = wanted(Map.of("title", Value.of("Mate")));
+    var off =
+        new DesiredAccount(
+            "app", Level.SUSPENDED, "rule", back.values(), new TreeMap<>(), new TreeMap<>());
+
+    assertThat(between(off, Optional.of(away))).hasSize(1);
+    assertThat(between(off, Optional.of(stripped))).isEmpty();
+    assertThat(compare(new Reference.None()).differences(Optional.empty(), Optional.of(stripped)))
+        .as("nobody has to be told that nothing gives it")
+        .isEmpty();
+    assertThat(between(back, Optional.of(stripped)))
+        .hasAtLeastOneElementOfType(Difference.Differing.class)
+        .hasAtLeastOneElementOfType(Difference.OffLevel.class);
+  }
+
   private static HeldAccount leftAlone(HeldAccount account) {
     return new HeldAccount(
         account.id(),
@@ -228,7 +251,8 @@ public class CompareTest {
         account.observed(),
         account.grounds(),
         account.closing(),
-        true);
+        true,
+        false);
   }
 
   private static HeldAccount account(
@@ -243,6 +267,7 @@ public class CompareTest {
         observed,
         new TreeMap<>(Map.of("given", "grant 1")),
         closing,
+        false,
         false);
   }
 }

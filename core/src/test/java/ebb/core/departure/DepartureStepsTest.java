@@ -148,7 +148,7 @@ public class DepartureStepsTest {
             one.deleteFrom(),
             one.waysIn(),
             false,
-            new Removal(false, 0, 0, 0),
+            new Removal(Removal.Ending.DELETE, 0, 0, 0),
             null);
     return step(departure, part(departure, much, LAST_DAY.plusDays(5)), "approval").orElseThrow();
   }

@@ -41,10 +41,11 @@ public class EligibilityTest {
       {off(Stage.PRESENT, Set.of(Reason.LEAVE)), "may come back"},
       {off(Stage.PRESENT, Set.of(Reason.SEASON)), "may come back"},
       {off(Stage.PRESENT, Set.of(Reason.DORMANT, Reason.INQUIRY)), "may come back"},
-      {kept(Optional.of(HOLD), false, null, null), "A hold set by ida"},
-      {kept(Optional.empty(), true, null, null), "technical"},
-      {kept(Optional.empty(), false, 7L, null), "Departure 7"},
-      {kept(Optional.empty(), false, null, "shared"), "left as it is: shared"},
+      {kept(Optional.of(HOLD), false, null, null, null), "A hold set by ida"},
+      {kept(Optional.empty(), true, null, null, null), "technical"},
+      {kept(Optional.empty(), false, 7L, null, null), "Departure 7"},
+      {kept(Optional.empty(), false, null, "shared", null), "left as it is: shared"},
+      {kept(Optional.empty(), false, null, null, "it was stripped"), "It stays: it was stripped"},
     };
   }
 
@@ -69,6 +70,7 @@ public class EligibilityTest {
         Optional.empty(),
         false,
         null,
+        null,
         null);
   }
 
@@ -83,11 +85,12 @@ public class EligibilityTest {
         one.hold(),
         one.technical(),
         one.underWay(),
-        one.leftAlone());
+        one.leftAlone(),
+        one.stays());
   }
 
   private static Candidate kept(
-      Optional<Hold> hold, boolean technical, Long underWay, String leftAlone) {
+      Optional<Hold> hold, boolean technical, Long underWay, String leftAlone, String stays) {
     return new Candidate(
         Level.SUSPENDED,
         Optional.empty(),
@@ -97,6 +100,7 @@ public class EligibilityTest {
         hold,
         technical,
         underWay,
-        leftAlone);
+        leftAlone,
+        stays);
   }
 }

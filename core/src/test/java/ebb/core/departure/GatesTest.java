@@ -7,6 +7,7 @@ import ebb.core.application.Ownership.Item;
 import ebb.core.application.References.Reference;
 import ebb.core.departure.AccountCase.Handover;
 import ebb.core.departure.Gate.State;
+import ebb.core.departure.Removal.Ending;
 import ebb.core.handover.Sheet;
 import ebb.core.person.Hold;
 import ebb.core.person.PersonId;
@@ -94,7 +95,7 @@ public class GatesTest {
 
   @Test
   public void whoOwnedMuchIsApprovedByASecondPersonAfterTheHandover() {
-    var much = new Removal(false, 0, 0, 0);
+    var much = new Removal(Ending.DELETE, 0, 0, 0);
 
     var before = removed(owning(FILES, Handover.RUNNING, List.of(), Map.of()), much);
     assertThat(gate(before, "approval").needsSomebody()).isFalse();
@@ -113,19 +114,19 @@ public class GatesTest {
   }
 
   @Test
-  public void whereDeletionsAreRefusedOneAfterTheOtherTheRestWaits() {
+  public void whereRemovalsAreRefusedOneAfterTheOtherTheRestWaits() {
     var account = owning(FILES, Handover.PROVEN, List.of(), Map.of());
 
     assertThat(gates(removed(account, refusing(2)), Optional.empty())).allMatch(Gate::isOpen);
     var shut = gate(removed(account, refusing(3)), "refusals");
     assertThat(shut.isOpen()).isFalse();
     assertThat(shut.needsSomebody()).as("those that were refused do").isFalse();
-    assertThat(shut.why()).contains("refused the last 3 deletions");
+    assertThat(shut.why()).contains("refused the last 3 removals");
     assertThat(shut.canBeWaived()).isTrue();
   }
 
-  private static Removal refusing(int deletions) {
-    return new Removal(false, 0, Long.MAX_VALUE, deletions);
+  private static Removal refusing(int removals) {
+    return new Removal(Ending.DELETE, 0, Long.MAX_VALUE, removals);
   }
 
   private static Gate gate(AccountCase account, String name) {

@@ -6,6 +6,7 @@ import ebb.core.application.Level;
 import ebb.core.application.Ownership.Item;
 import ebb.core.application.References.Reference;
 import ebb.core.departure.AccountCase.Handover;
+import ebb.core.departure.Removal.Ending;
 import ebb.core.handover.Proof;
 import ebb.core.handover.Sheet;
 import ebb.core.person.Hold;
@@ -57,7 +58,12 @@ public class RandomDeparturesTest {
 
   /** One account, the application it is in, and what is said of its owner. */
   private final class World {
-    private final Removal removal = new Removal(false, random.nextInt(3) * 5, Long.MAX_VALUE, 0);
+    private final Removal removal =
+        new Removal(
+            random.nextBoolean() ? Ending.DELETE : Ending.STRIP,
+            random.nextInt(3) * 5,
+            Long.MAX_VALUE,
+            0);
     private final boolean hasUncovered = random.nextInt(4) == 0;
 
     // What is so.
@@ -70,7 +76,7 @@ public class RandomDeparturesTest {
     private LocalDate today = BEGIN.plusDays(1);
     private LocalDate notBefore = BEGIN.plusDays(30);
     private LocalDate windowEnds;
-    private boolean isGone;
+    private boolean hasEnded;
     private boolean isBack;
 
     // What is known of it.
@@ -90,7 +96,7 @@ public class RandomDeparturesTest {
     private Handover handover = Handover.NONE;
     private LocalDate deleteFrom = BEGIN.plusDays(30);
     private LocalDate restorableUntil;
-    private boolean isDeletionAsked;
+    private boolean isEndAsked;
 
     World() {
       for (int i = random.nextInt(3); i > 0; i--) {
@@ -102,7 +108,7 @@ public class RandomDeparturesTest {
     }
 
     boolean isOver() {
-      return isGone || isBack;
+      return hasEnded || isBack;
     }
 
     void happens(String when) {
@@ -160,7 +166,7 @@ public class RandomDeparturesTest {
     /** As long as it exists, whatever was done so far. */
     private void comeBack() {
       if (random.nextInt(40) == 0) {
-        assertThat(isGone).isFalse();
+        assertThat(hasEnded).isFalse();
         isBack = true;
         restored++;
       }
@@ -168,8 +174,8 @@ public class RandomDeparturesTest {
 
     /** One look of the service; it may be killed between what it does and what it keeps of it. */
     private void look(String when) {
-      if (isDeletionAsked) {
-        carryOutDeletion(when);
+      if (isEndAsked) {
+        carryOutEnd(when);
         return;
       }
       var isKilled = random.nextInt(10) == 0;
@@ -195,7 +201,7 @@ public class RandomDeparturesTest {
             windowEnds = restorableUntil;
           }
         }
-        case DELETE -> isDeletionAsked = !isKilled;
+        case REMOVE -> isEndAsked = !isKilled;
         case WAIT, WAIT_UNTIL_OFF, STAY -> {
           // Nothing is done.
         }
@@ -221,14 +227,14 @@ public class RandomDeparturesTest {
     }
 
     /** The gates are looked at once more: something may have come between. */
-    private void carryOutDeletion(String when) {
-      if (next() != Next.DELETE) {
-        isDeletionAsked = false;
+    private void carryOutEnd(String when) {
+      if (next() != Next.REMOVE) {
+        isEndAsked = false;
         refusedAtTheEnd++;
         return;
       }
       judge(when);
-      isGone = true;
+      hasEnded = true;
       deleted++;
     }
 

@@ -189,7 +189,8 @@ public class ForecastTest {
         case LEAVE -> out(before, step.group());
         case TAKE_SEAT -> in(before, HeldAccount.seat(step.group()), step.ground());
         case FREE_SEAT -> out(before, HeldAccount.seat(step.group()));
-        case DELETE, RESET, SHUT -> throw new IllegalStateException("No date asks for " + step);
+        case DELETE, STRIP, RESET, SHUT ->
+            throw new IllegalStateException("No date asks for " + step);
       };
     }
 
@@ -253,6 +254,7 @@ public class ForecastTest {
         new ObservedAccount("1", null, level == Level.ACTIVE, new TreeMap<>(values), groups, seats),
         new TreeMap<>(grounds),
         closing,
+        false,
         false);
   }
 

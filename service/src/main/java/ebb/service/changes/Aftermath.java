@@ -7,6 +7,7 @@ import ebb.service.evaluation.Evaluated;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.SortedSet;
 import org.hibernate.StatelessSession;
 
 /** What other features do when changes are released and carried out, in the same transaction. */
@@ -21,8 +22,12 @@ public interface Aftermath {
   /** Changes were carried out, or not. */
   default void recorded(StatelessSession session, List<Result> results, Instant at) {}
 
-  /** Why a deletion must not go on after all; empty if this feature has nothing against it. */
-  default Optional<String> against(StatelessSession session, Change deletion) {
+  /** Carrying out a suspension, the application took the account out of groups by itself. */
+  default void droppedFrom(
+      StatelessSession session, Change suspension, SortedSet<String> groups, Instant at) {}
+
+  /** Why an account must not end after all; empty if this feature has nothing against it. */
+  default Optional<String> against(StatelessSession session, Change ending) {
     return Optional.empty();
   }
 }

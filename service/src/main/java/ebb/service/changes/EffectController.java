@@ -95,7 +95,7 @@ class EffectController {
   private static boolean isGain(ChangeKind kind) {
     return switch (kind) {
       case CREATE, OPEN, RETURN, JOIN, TAKE_SEAT -> true;
-      case SUSPEND, CLOSE, DELETE, LEAVE, FREE_SEAT, UPDATE, RESET, SHUT -> false;
+      case SUSPEND, CLOSE, DELETE, STRIP, LEAVE, FREE_SEAT, UPDATE, RESET, SHUT -> false;
     };
   }
 

@@ -84,6 +84,11 @@ final class StoreQueue implements Queue {
     return "ebb-" + person;
   }
 
+  /** What is left in an account of whom it was. */
+  private static String standIn(Account account) {
+    return "former-" + account.id();
+  }
+
   @Override
   public List<Claim> claim(
       String application, boolean urgent, int max, Instant now, Instant leaseUntil) {
@@ -154,6 +159,10 @@ final class StoreQueue implements Queue {
     if (change.kind() == ChangeKind.SHUT) {
       return new Claim.Shutting(asked, account.orElseThrow().observed().id());
     }
+    if (change.kind() == ChangeKind.STRIP) {
+      var stripped = account.orElseThrow();
+      return new Claim.Stripping(asked, stripped.observed().id(), standIn(stripped));
+    }
     var edits = stillWanted(change, person);
     var missing = missing(edits, targets);
     if (missing.isPresent()) {
@@ -173,7 +182,7 @@ final class StoreQueue implements Queue {
           draft(change, person).isPresent();
       case CLOSE -> account.isPresent() && person.desired().isWithout(change.application());
       case RESET, SHUT -> account.isPresent();
-      case DELETE ->
+      case DELETE, STRIP ->
           account.isPresent()
               && aftermaths.stream().allMatch(after -> after.against(session, change).isEmpty());
     };
@@ -246,7 +255,7 @@ final class StoreQueue implements Queue {
         .map(
             id ->
                 switch (change.kind()) {
-                  case CREATE, SHUT -> throw new IllegalStateException("Handled above");
+                  case CREATE, SHUT, STRIP -> throw new IllegalStateException("Handled above");
                   case UPDATE -> new Instruction.Update(id, values);
                   case OPEN, RETURN -> new Instruction.SetUsable(id, true);
                   case SUSPEND, CLOSE -> new Instruction.SetUsable(id, false);
@@ -337,6 +346,7 @@ final class StoreQueue implements Queue {
                 ? Optional.of(created(before == null ? numbers.pop() : before.id(), result, now))
                 : Optional.ofNullable(before)
                     .map(one -> after(one, change, result.observed(), now));
+        account.ifPresent(after -> tellDropped(session, change, before, after, now));
       }
       account.ifPresent(isNew(result, known) ? made::add : kept::add);
       var own = account.map(one -> change.on(one.id())).orElse(change);
@@ -345,6 +355,20 @@ final class StoreQueue implements Queue {
     accounts.putAll(session, kept);
     accounts.addAll(session, made);
     return recorded;
+  }
+
+  /** Groups that Ebb gave come back by what gave them; of the others only this is known. */
+  private void tellDropped(
+      StatelessSession session, Change change, Account before, Account after, Instant at) {
+    if (change.kind() != ChangeKind.SUSPEND) {
+      return;
+    }
+    var dropped = new TreeSet<>(before.observed().groups());
+    dropped.removeAll(after.observed().groups());
+    dropped.removeAll(before.grounds().keySet());
+    if (!dropped.isEmpty()) {
+      aftermaths.forEach(one -> one.droppedFrom(session, change, dropped, at));
+    }
   }
 
   private static boolean isNew(Result result, Map<Long, Account> known) {
@@ -405,12 +429,13 @@ final class StoreQueue implements Queue {
         false,
         null,
         null,
+        null,
         now);
   }
 
   private static Account after(
       Account account, Change change, Optional<ObservedAccount> observed, Instant now) {
-    if (change.kind() == ChangeKind.DELETE) {
+    if (isGone(change, observed)) {
       return account.seen(Level.GONE, account.observed(), now);
     }
     var seen = observed.orElse(account.observed());
@@ -420,6 +445,7 @@ final class StoreQueue implements Queue {
       case LEAVE -> grounds.remove(change.group());
       case TAKE_SEAT -> grounds.put(HeldAccount.seat(change.group()), change.ground());
       case FREE_SEAT -> grounds.remove(HeldAccount.seat(change.group()));
+      case STRIP -> grounds.clear();
       default -> {}
     }
     var closing =
@@ -431,7 +457,23 @@ final class StoreQueue implements Queue {
     return account
         .seen(levelOf(account, change, seen), seen, now)
         .grounds(grounds)
-        .closing(closing);
+        .closing(closing)
+        .strippedAt(strippedAt(account, change, now));
+  }
+
+  /** There is nothing to strip of one that somebody else deleted. */
+  private static boolean isGone(Change change, Optional<ObservedAccount> observed) {
+    return change.kind() == ChangeKind.DELETE
+        || (change.kind() == ChangeKind.STRIP && observed.isEmpty());
+  }
+
+  /** While it is off nothing is put back: whatever is, makes it somebody's again. */
+  private static Instant strippedAt(Account account, Change change, Instant now) {
+    return switch (change.kind()) {
+      case STRIP -> now;
+      case UPDATE, RETURN, OPEN -> null;
+      default -> account.strippedAt();
+    };
   }
 
   private static Level levelOf(Account account, Change change, ObservedAccount seen) {

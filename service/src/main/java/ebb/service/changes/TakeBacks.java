@@ -98,6 +98,7 @@ public final class TakeBacks {
             switch (count.kind()) {
               case CREATE -> "accounts that were created are suspended, not deleted";
               case DELETE -> "accounts that were deleted do not come back";
+              case STRIP -> "accounts that were stripped of what is personal stay so while off";
               case RESET -> "passwords that were reset stay reset";
               case SHUT -> "sessions and other ways in stay shut";
               default -> null;

@@ -20,6 +20,7 @@ final class Wording {
       case FREE_SEAT -> "free seat " + change.group();
       case CLOSE -> "suspend, and begin closing";
       case DELETE -> "delete";
+      case STRIP -> "strip of what is personal";
       case RESET -> "reset the password";
       case SHUT -> "end sessions and shut other ways in";
     };

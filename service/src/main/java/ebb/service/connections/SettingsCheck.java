@@ -8,6 +8,7 @@ import ebb.connectors.mail.MailSettings;
 import ebb.connectors.seats.Seated;
 import ebb.core.application.Equality;
 import ebb.core.application.Secrets;
+import ebb.core.departure.Removal.Ending;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Where;
 import ebb.core.rule.Expressions;
@@ -18,6 +19,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Finds all problems of an application's settings, before anybody is called. */
 public final class SettingsCheck {
@@ -36,7 +39,8 @@ public final class SettingsCheck {
   /** What begins the settings that name who gets a kind of what accounts owned, by their login. */
   public static final String RECIPIENT = "recipient.";
 
-  public static final String KEEP = "keep";
+  private static final Set<String> ENDINGS =
+      Stream.of(Ending.values()).map(Ending::word).collect(Collectors.toUnmodifiableSet());
 
   /** Days for which an account that is to be deleted can still be restored. */
   public static final String RESTORE_DAYS = "restoreDays";
@@ -131,7 +135,7 @@ public final class SettingsCheck {
     number("callsPerSecond", "\\d{1,4}(\\.\\d{1,3})?");
     word("network", Set.of("public", "internal"));
     word(DRIFT, Set.of("wait", CORRECT));
-    word(REMOVAL, Set.of("delete", KEEP));
+    word(REMOVAL, ENDINGS);
     word("delete", Set.of("hard", "soft"));
     word("together", Set.of("yes", "no"));
     address("address");
@@ -254,10 +258,11 @@ public final class SettingsCheck {
     word(MailSettings.SECURITY, Set.of("starttls", "none"));
     word(MailSettings.SHARE, Set.of(MailSettings.YES, MailSettings.NO));
     if (MailSettings.YES.equals(settings.get(MailSettings.SHARE))
-        && !KEEP.equals(settings.get(REMOVAL))) {
+        && !Ending.KEEP.word().equals(settings.get(REMOVAL))) {
       invalid(
           MailSettings.SHARE,
-          "What is read in a mailbox is lost with it; only with removal=" + KEEP + ".");
+          "What is read in a mailbox is lost with it; only with removal=%s."
+              .formatted(Ending.KEEP.word()));
     }
     if (MailSettings.YES.equals(settings.get(MailSettings.SHARE))
         && settings.containsKey(MailSettings.PAST_AFTER)) {

@@ -355,12 +355,20 @@ final class DepartureBook implements Aftermath {
         .filter(change -> SWITCH_OFF.contains(change.kind()))
         .forEach(change -> departures.lookSoon(session, change.account()));
     done.stream()
-        .filter(change -> change.kind() == ChangeKind.DELETE)
-        .map(Change::account)
-        .flatMap(account -> departures.ofAccount(session, account).stream())
+        .filter(change -> change.kind().endsAccount())
+        .flatMap(change -> ended(session, change).stream())
         .map(DepartureAccount::departure)
         .distinct()
         .forEach(departure -> endIfOver(session, departure, at));
+  }
+
+  /** What was stripped stays, and nothing is left to do for it. */
+  private Optional<DepartureAccount> ended(StatelessSession session, Change change) {
+    var part = departures.ofAccount(session, change.account());
+    if (change.kind() == ChangeKind.STRIP) {
+      part.ifPresent(one -> departures.updateAccount(session, one.staying()));
+    }
+    return part;
   }
 
   /** A departure of whose accounts nothing is left to be done is over. */
@@ -383,17 +391,17 @@ final class DepartureBook implements Aftermath {
             .isEmpty();
   }
 
-  /** The gates are looked at once more when a deletion is about to be carried out. */
+  /** The gates are looked at once more when an account is about to end. */
   @Override
-  public Optional<String> against(StatelessSession session, Change deletion) {
-    var account = departures.ofAccount(session, deletion.account());
+  public Optional<String> against(StatelessSession session, Change ending) {
+    var account = departures.ofAccount(session, ending.account());
     if (account.isEmpty()) {
       return Optional.of("no departure of this account is under way");
     }
-    var why = gates.againstDeletion(session, account.get(), deletion.attempts() > 0);
+    var why = gates.against(session, account.get(), ending.kind(), ending.attempts() > 0);
     if (why.isPresent()) {
       departures.updateAccount(
-          session, account.get().askedDeletion(false).lookAgain(Instant.now().plusSeconds(1)));
+          session, account.get().askedEnd(false).lookAgain(Instant.now().plusSeconds(1)));
     }
     return why;
   }

@@ -402,7 +402,8 @@ class DepartureController {
               clock.instant(),
               Deed.of(
                       principal.getName(),
-                      "departure %d: approved the deletion in %s".formatted(id, part.application()),
+                      "departure %d: approved the removal from %s"
+                          .formatted(id, part.application()),
                       departure.person())
                   .because(reason));
         });

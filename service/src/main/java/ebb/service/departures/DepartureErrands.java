@@ -49,7 +49,7 @@ final class DepartureErrands implements Errands {
   /** The last days on which an account can be restored. */
   private Optional<ErrandView> ending(StatelessSession session, Departure departure) {
     return departures.accounts(session, departure.id()).stream()
-        .filter(part -> part.restorableUntil() != null && !part.deletionAsked())
+        .filter(part -> part.restorableUntil() != null && !part.endAsked())
         .filter(part -> clock.today().plusDays(DAYS_AHEAD).isAfter(part.restorableUntil()))
         .findFirst()
         .map(
@@ -59,8 +59,11 @@ final class DepartureErrands implements Errands {
                     "departure",
                     Long.toString(departure.id()),
                     "Departure of " + name(session, departure),
-                    "Until %s the account in %s can be restored; after that it is gone for good."
-                        .formatted(part.restorableUntil(), part.application()),
+                    "Until %s the account in %s can be restored; after that it %s for good."
+                        .formatted(
+                            part.restorableUntil(),
+                            part.application(),
+                            gates.found(session, part).ending().words()),
                     "Restore it, or let it go",
                     departure.startedAt()));
   }
@@ -85,7 +88,7 @@ final class DepartureErrands implements Errands {
   private static String act(Gate gate) {
     return switch (gate.name()) {
       case "recipient" -> "Name a recipient";
-      case "approval" -> "Approve its deletion, or say why not";
+      case "approval" -> "Approve its removal, or say why not";
       case "return" -> "Say whether they come back";
       default -> "Open the gate";
     };

@@ -97,7 +97,7 @@ final class DepartureLetters implements Telling {
       return """
           %s, with all that was in it.
 
-          After that day it is deleted for good. What it owned is with somebody else already.
+          After that day nothing brings it back. What it owned is with somebody else already.
           If it is needed again, or something of it is missing, say so before.
           """
           .formatted(notice.subject());

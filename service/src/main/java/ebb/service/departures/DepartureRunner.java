@@ -138,12 +138,13 @@ final class DepartureRunner {
       case FOLLOW_HANDOVER -> handovers.followed(view, part);
       case OPEN_WINDOW -> Optional.of(windowOpened(view, part));
       case STAY -> Optional.of(staying(view, part));
-      case DELETE -> Optional.of(removed(view, part));
+      case REMOVE -> Optional.of(removed(view, part, found.ending().kind().orElseThrow()));
     };
   }
 
   /** What came in after the proof is handed over, too: it would be lost with the account. */
-  private DepartureAccount removed(PartView view, DepartureAccount part) throws Unreachable {
+  private DepartureAccount removed(PartView view, DepartureAccount part, ChangeKind end)
+      throws Unreachable {
     var since = handovers.cameInSince(view, part);
     if (since > 0) {
       book.note(
@@ -152,7 +153,7 @@ final class DepartureRunner {
               .formatted(since, part.application()));
       return part.retried();
     }
-    return deletionAsked(view, part);
+    return endAsked(view, part, end);
   }
 
   /** Once; what is open after that stands in Now, and is somebody's to shut or to waive. */
@@ -219,8 +220,8 @@ final class DepartureRunner {
     return part.staying();
   }
 
-  /** Kept first: when the deletion is claimed the gates are looked at again, by what is kept. */
-  private DepartureAccount deletionAsked(PartView view, DepartureAccount found) {
+  /** Kept first: when the change is claimed the gates are looked at again, by what is kept. */
+  private DepartureAccount endAsked(PartView view, DepartureAccount found, ChangeKind end) {
     var kept =
         database.write(
             session -> departures.keepClaimed(session, found.lookAgain(Instant.now().plus(LEASE))));
@@ -230,11 +231,11 @@ final class DepartureRunner {
     var set =
         proposals.steps(
             Cause.DEPARTURE,
-            "deletion by departure " + view.departure().id(),
+            "removal by departure " + view.departure().id(),
             Releases.BY_ITSELF,
-            List.of(draft(view, Step.of(ChangeKind.DELETE, ground(view)))));
+            List.of(draft(view, Step.of(end, ground(view)))));
     releases.releaseByItself(set);
-    return kept.get().askedDeletion(true);
+    return kept.get().askedEnd(true);
   }
 
   /** What an operator wrote meanwhile stands; the part is then looked at again. */

@@ -13,6 +13,7 @@ import ebb.core.departure.Departure;
 import ebb.core.departure.DepartureStep;
 import ebb.core.departure.DepartureSteps;
 import ebb.core.departure.Gate;
+import ebb.core.departure.Removal;
 import ebb.core.handover.Piece.State;
 import ebb.core.handover.Sheet;
 import ebb.core.operator.Act;
@@ -162,6 +163,7 @@ final class DepartureViews {
         departure.state() != Departure.State.RUNNING
             || account.level() == Level.GONE
             || part.stays();
+    var ending = found.account().removal().ending();
     List<Gate> all = isOver ? List.of() : found.gates();
     return new DepartureAccountView(
         part.id(),
@@ -173,7 +175,8 @@ final class DepartureViews {
         part.handover().name().toLowerCase(Locale.ROOT),
         part.provenAt(),
         all.stream().map(gate -> view(gate, part.shutSince().get(gate.name()))).toList(),
-        part.stays() ? "nothing: it stays suspended" : next(account, part, all, isOver),
+        ending.word(),
+        next(account, part, all, isOver, ending),
         part.restorableUntil(),
         found.reply() == null ? null : view(found.reply()));
   }
@@ -183,7 +186,16 @@ final class DepartureViews {
   }
 
   private static String next(
-      Account account, DepartureAccount part, List<Gate> gates, boolean isOver) {
+      Account account,
+      DepartureAccount part,
+      List<Gate> gates,
+      boolean isOver,
+      Removal.Ending ending) {
+    if (part.stays()) {
+      return account.strippedAt() == null
+          ? "nothing: it stays suspended"
+          : "nothing: it was stripped of what is personal, and stays suspended";
+    }
     if (isOver) {
       return account.level() == Level.GONE ? "nothing: the account is gone" : "nothing";
     }
@@ -196,9 +208,9 @@ final class DepartureViews {
                 ? "it is tried again each minute: %s %s"
                     .formatted(part.problem().what(), part.problem().remedy())
                 : part.restorableUntil() == null
-                    ? "deletion, at any moment"
-                    : "it can be restored until %s, and is deleted after that"
-                        .formatted(part.restorableUntil()));
+                    ? "at any moment it " + ending.words()
+                    : "it can be restored until %s; after that it %s"
+                        .formatted(part.restorableUntil(), ending.words()));
   }
 
   private List<SheetLineView> sheet(StatelessSession session, DepartureAccount part) {

@@ -170,7 +170,7 @@ final class Forgetter {
     }
     var staying =
         accounts.of(session, List.of(person)).getOrDefault(person, List.of()).stream()
-            .filter(account -> account.level() != Level.GONE)
+            .filter(account -> account.level() != Level.GONE && account.strippedAt() == null)
             .findFirst();
     if (staying.isPresent()) {
       return "Their account in %s still exists.".formatted(staying.get().application());

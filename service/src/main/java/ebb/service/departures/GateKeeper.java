@@ -2,15 +2,17 @@ package ebb.service.departures;
 
 import ebb.core.application.Application;
 import ebb.core.application.Part;
+import ebb.core.change.ChangeKind;
 import ebb.core.departure.AccountCase;
 import ebb.core.departure.Departure;
 import ebb.core.departure.Gate;
 import ebb.core.departure.Gates;
 import ebb.core.departure.Next;
 import ebb.core.departure.Removal;
+import ebb.core.departure.Removal.Ending;
 import ebb.core.guard.Limit;
 import ebb.service.connections.Connections;
-import ebb.service.connections.SettingsCheck;
+import ebb.service.connections.Endings;
 import ebb.service.limits.LimitBook;
 import ebb.service.time.BusinessClock;
 import ebb.service.ways.WayViews;
@@ -77,7 +79,7 @@ final class GateKeeper {
   }
 
   /** The gates of an account as they stand, and what is to be done next with it by them. */
-  record Found(List<Gate> gates, Next next) {
+  record Found(List<Gate> gates, Next next, Ending ending) {
     Set<String> shut() {
       return gates.stream()
           .filter(gate -> !gate.isOpen())
@@ -100,16 +102,18 @@ final class GateKeeper {
         gates(session, departure, account).stream()
             .filter(gate -> !past.contains(gate.name()))
             .toList();
-    return new Found(asked, Next.of(departure, account, asked, clock.today()));
+    return new Found(
+        asked, Next.of(departure, account, asked, clock.today()), account.removal().ending());
   }
 
   /**
-   * Why it may not be deleted now; empty if it may.
+   * Why it may not come to its end now; empty if it may.
    *
+   * @param kind the change that is about to be carried out
    * @param wasAsked whether the application was asked before: then it does not wait for others
    */
-  Optional<String> againstDeletion(
-      StatelessSession session, DepartureAccount part, boolean wasAsked) {
+  Optional<String> against(
+      StatelessSession session, DepartureAccount part, ChangeKind kind, boolean wasAsked) {
     var found = found(session, part, wasAsked ? List.of(Gate.REFUSALS) : List.of());
     return found.gates().stream()
         .filter(gate -> !gate.isOpen())
@@ -117,7 +121,7 @@ final class GateKeeper {
         .map(Gate::why)
         .or(
             () ->
-                found.next() == Next.DELETE
+                found.next() == Next.REMOVE && found.ending().kind().equals(Optional.of(kind))
                     ? Optional.empty()
                     : Optional.of("it can be restored, or is to stay"));
   }
@@ -147,10 +151,9 @@ final class GateKeeper {
   }
 
   private Removal removal(StatelessSession session, Application application) {
-    var settings = application.settings();
     return new Removal(
-        SettingsCheck.KEEP.equals(settings.get(SettingsCheck.REMOVAL)),
-        Integer.parseInt(settings.getOrDefault(SettingsCheck.RESTORE_DAYS, "0")),
+        Endings.of(application),
+        Endings.restoreDays(application),
         (long) limits.limits(session).of(Limit.OWNED, application.name()),
         refusals.inARow(session, application.name()));
   }

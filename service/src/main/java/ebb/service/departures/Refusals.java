@@ -1,7 +1,6 @@
 package ebb.service.departures;
 
 import ebb.core.change.Change;
-import ebb.core.change.ChangeKind;
 import ebb.core.change.ChangeState;
 import ebb.core.departure.Removal;
 import ebb.core.execution.Result;
@@ -15,7 +14,7 @@ import java.util.Optional;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
-/** How many deletions in a row each application refused, counted as they are recorded. */
+/** How many removals in a row each application refused, counted as they are recorded. */
 @Component
 final class Refusals {
   private static final String KEY = "deletions-refused.";
@@ -38,22 +37,22 @@ final class Refusals {
   }
 
   /**
-   * @return whether a deletion went through for which others waited
+   * @return whether a removal went through for which others waited
    */
   boolean count(StatelessSession session, List<Result> results) {
     var waited = false;
     for (var result : results) {
-      waited |= result.change().kind() == ChangeKind.DELETE && count(session, result.change());
+      waited |= result.change().kind().endsAccount() && count(session, result.change());
     }
     return waited;
   }
 
-  private boolean count(StatelessSession session, Change deletion) {
-    var length = inARow(session, deletion.application());
-    if (deletion.state() == ChangeState.REFUSED) {
-      put(session, deletion.application(), length + 1);
-    } else if (deletion.state().isDone() && length > 0) {
-      put(session, deletion.application(), 0);
+  private boolean count(StatelessSession session, Change removal) {
+    var length = inARow(session, removal.application());
+    if (removal.state() == ChangeState.REFUSED) {
+      put(session, removal.application(), length + 1);
+    } else if (removal.state().isDone() && length > 0) {
+      put(session, removal.application(), 0);
       return length >= Removal.MOST_REFUSED;
     }
     return false;

@@ -10,6 +10,7 @@ import ebb.core.person.Attributes;
 import ebb.core.person.PersonId;
 import ebb.core.person.Suspension;
 import ebb.core.rule.DesiredAccount;
+import ebb.service.connections.Endings;
 import ebb.service.evaluation.Evaluated;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
@@ -17,6 +18,7 @@ import ebb.service.web.AccountViews;
 import ebb.store.Page;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
 import ebb.store.applications.LeftAlone;
 import ebb.store.changes.Changes;
 import ebb.store.departures.Departures;
@@ -52,6 +54,7 @@ final class Removals {
   private final ProcedureBook procedures;
   private final Recipients recipients;
   private final DepartureBook book;
+  private final Applications applications;
 
   Removals(
       BusinessClock clock,
@@ -63,7 +66,9 @@ final class Removals {
       Evaluator evaluator,
       ProcedureBook procedures,
       Recipients recipients,
-      DepartureBook book) {
+      DepartureBook book,
+      Applications applications) {
+    this.applications = applications;
     this.clock = clock;
     this.accounts = accounts;
     this.departures = departures;
@@ -165,10 +170,24 @@ final class Removals {
             holds.inForce(session, person.id(), clock.today()),
             person.isTechnical(),
             underWay,
-            Optional.ofNullable(account.leftAlone()).map(LeftAlone::why).orElse(null));
+            Optional.ofNullable(account.leftAlone()).map(LeftAlone::why).orElse(null),
+            stays(session, account));
     var days = procedures.of(session, person).waitDays();
     return new Tested(
         account, owner, since, days, Eligibility.against(candidate, days, clock.today()), underWay);
+  }
+
+  /** Null if something becomes of it. */
+  private String stays(StatelessSession session, Account account) {
+    return switch (Endings.of(applications.get(session, account.application()).orElseThrow())) {
+      case KEEP -> "nothing is removed in %s".formatted(account.application());
+      case STRIP ->
+          account.strippedAt() == null
+              ? null
+              : "on %s it was stripped of what is personal"
+                  .formatted(LocalDate.ofInstant(account.strippedAt(), clock.zone()));
+      case DELETE -> null;
+    };
   }
 
   /** Begins the removal of an account that was tested in the same transaction. */

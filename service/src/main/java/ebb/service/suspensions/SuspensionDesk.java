@@ -24,6 +24,7 @@ import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Applications;
+import ebb.store.applications.Groups;
 import ebb.store.people.Suspensions;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -51,6 +52,7 @@ final class SuspensionDesk {
   private final Proposals proposals;
   private final Suspensions suspensions;
   private final Applications applications;
+  private final Groups groups;
 
   SuspensionDesk(
       Database database,
@@ -58,7 +60,9 @@ final class SuspensionDesk {
       Evaluator evaluator,
       Proposals proposals,
       Suspensions suspensions,
-      Applications applications) {
+      Applications applications,
+      Groups groups) {
+    this.groups = groups;
     this.database = database;
     this.clock = clock;
     this.evaluator = evaluator;
@@ -315,11 +319,11 @@ final class SuspensionDesk {
         session ->
             evaluator.tried(session, endings).stream()
                 .map(SuspensionDesk::named)
-                .map(SuspensionDesk::returning)
+                .map(person -> returning(session, person))
                 .toList());
   }
 
-  private static ReturningView returning(Named named) {
+  private ReturningView returning(StatelessSession session, Named named) {
     var person = named.person();
     var back =
         person.drafts().stream()
@@ -333,9 +337,18 @@ final class SuspensionDesk {
         back,
         person.drafts().stream()
             .filter(draft -> draft.step().kind() != ChangeKind.RETURN)
-            .map(draft -> draft.application() + ": " + draft.step().words())
+            .map(draft -> otherwise(session, draft))
             .toList(),
         staysOff(person));
+  }
+
+  private String otherwise(StatelessSession session, Draft draft) {
+    var step = draft.step();
+    var words = draft.application() + ": " + step.words();
+    return step.kind() == ChangeKind.JOIN
+            && groups.lacks(session, draft.application(), step.group())
+        ? words + ", which is not there any more"
+        : words;
   }
 
   /** What keeps accounts off although nothing orders it any more. */

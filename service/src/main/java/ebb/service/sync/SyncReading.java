@@ -265,6 +265,7 @@ final class SyncReading implements Sightings {
         false,
         null,
         null,
+        null,
         now);
   }
 

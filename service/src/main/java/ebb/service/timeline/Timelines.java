@@ -6,14 +6,18 @@ import ebb.api.SpanView;
 import ebb.api.TimelineView;
 import ebb.core.application.Level;
 import ebb.core.change.Change;
+import ebb.core.departure.Departure;
+import ebb.core.departure.Removal.Ending;
 import ebb.core.forecast.Moment;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import ebb.core.person.Stage;
+import ebb.service.connections.Endings;
 import ebb.service.departures.ProcedureBook;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
 import ebb.store.applications.Accounts;
+import ebb.store.applications.Applications;
 import ebb.store.changes.Changes;
 import ebb.store.departures.DepartureAccount;
 import ebb.store.departures.Departures;
@@ -47,6 +51,7 @@ final class Timelines {
   private final Changes changes;
   private final Departures departures;
   private final ProcedureBook procedures;
+  private final Applications applications;
 
   Timelines(
       BusinessClock clock,
@@ -54,7 +59,9 @@ final class Timelines {
       Accounts accounts,
       Changes changes,
       Departures departures,
-      ProcedureBook procedures) {
+      ProcedureBook procedures,
+      Applications applications) {
+    this.applications = applications;
     this.procedures = procedures;
     this.clock = clock;
     this.evaluator = evaluator;
@@ -149,13 +156,7 @@ final class Timelines {
         for (var part : departures.accounts(session, running.get().id())) {
           var account = accounts.get(session, part.account());
           if (account.filter(one -> one.level() != Level.GONE).isPresent()) {
-            gates(
-                running.get().id(),
-                running.get().handOverFrom(),
-                part.deleteFrom(),
-                part.application(),
-                part);
-            ends.put(part.application(), part.deleteFrom());
+            gates(running.get(), part, ends);
           }
         }
       } else {
@@ -171,22 +172,44 @@ final class Timelines {
       var procedure = procedures.of(session, person);
       for (var application : turns.keySet()) {
         var deletion = lastDay.plusDays(procedure.waitDays());
-        gates(null, lastDay.plusDays(procedure.handOverDays()), deletion, application, null);
-        ends.put(application, deletion);
+        handOver(lastDay.plusDays(procedure.handOverDays()), application, null);
+        end(afterRestoring(deletion, application), application, null, ends);
       }
     }
 
-    private void gates(
-        Long departure,
-        LocalDate handOver,
-        LocalDate delete,
-        String application,
-        DepartureAccount part) {
-      if (part == null || part.provenAt() == null) {
-        moments.add(gate(handOver, "Handover from this day", application, departure));
+    private void gates(Departure departure, DepartureAccount part, Map<String, LocalDate> ends) {
+      if (part.provenAt() == null) {
+        handOver(departure.handOverFrom(), part.application(), departure.id());
       }
-      moments.add(
-          gate(delete, "Deletion from this day, once all gates are open", application, departure));
+      if (part.restorableUntil() != null) {
+        end(part.restorableUntil().plusDays(1), part.application(), departure.id(), ends);
+      } else if (!part.stays()) {
+        var from = afterRestoring(part.deleteFrom(), part.application());
+        end(from, part.application(), departure.id(), ends);
+      }
+    }
+
+    private void handOver(LocalDate from, String application, Long departure) {
+      moments.add(gate(from, "Handover from this day", application, departure));
+    }
+
+    private LocalDate afterRestoring(LocalDate from, String application) {
+      return from.plusDays(
+          Endings.restoreDays(applications.get(session, application).orElseThrow()));
+    }
+
+    /** What is only stripped, or kept, is there after that, too. */
+    private void end(
+        LocalDate from, String application, Long departure, Map<String, LocalDate> ends) {
+      var ending = Endings.of(applications.get(session, application).orElseThrow());
+      if (ending != Ending.KEEP) {
+        var words = ending == Ending.DELETE ? "Deletion" : "Stripped of what is personal";
+        moments.add(
+            gate(from, words + " from this day, once all gates are open", application, departure));
+      }
+      if (ending == Ending.DELETE) {
+        ends.put(application, from);
+      }
     }
 
     private void ahead(Map<String, LocalDate> ends) {
@@ -261,7 +284,7 @@ final class Timelines {
       case OPEN, RETURN -> Optional.of(Level.ACTIVE);
       case SUSPEND, CLOSE -> Optional.of(Level.SUSPENDED);
       case DELETE -> Optional.of(Level.GONE);
-      case UPDATE, JOIN, LEAVE, TAKE_SEAT, FREE_SEAT, RESET, SHUT -> Optional.empty();
+      case UPDATE, JOIN, LEAVE, TAKE_SEAT, FREE_SEAT, STRIP, RESET, SHUT -> Optional.empty();
     };
   }
 
@@ -279,6 +302,7 @@ final class Timelines {
           case FREE_SEAT -> "Freed seat " + change.group();
           case CLOSE -> "Entitlement lost: suspended, closing began";
           case DELETE -> "Deleted";
+          case STRIP -> "Stripped of what is personal";
           case RESET -> "Password reset";
           case SHUT -> "Sessions ended, other ways in shut";
         };

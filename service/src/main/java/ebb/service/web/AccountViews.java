@@ -27,6 +27,7 @@ public final class AccountViews {
         List.copyOf(account.observed().seats()),
         account.closing(),
         leftAlone(account.leftAlone()),
+        account.strippedAt(),
         account.seenAt());
   }
 

@@ -17,6 +17,7 @@ import java.util.SortedMap;
  * @param grounds group to the reason for which Ebb put the account there
  * @param closing whether its closing is under way
  * @param leftAlone null where it is kept as it should be
+ * @param strippedAt when what is personal was taken out of it; null if it was not, or is used again
  * @param likely whose it may be while it is nobody's, likeliest first; null if not looked at yet
  */
 public record Account(
@@ -28,6 +29,7 @@ public record Account(
     SortedMap<String, String> grounds,
     boolean closing,
     LeftAlone leftAlone,
+    Instant strippedAt,
     List<Likely> likely,
     Instant seenAt) {
   public Account {
@@ -52,36 +54,113 @@ public record Account(
   }
 
   public HeldAccount held() {
-    return new HeldAccount(id, application, level, observed, grounds, closing, leftAlone != null);
+    return new HeldAccount(
+        id, application, level, observed, grounds, closing, leftAlone != null, strippedAt != null);
   }
 
   public Account seen(Level level, ObservedAccount observed, Instant at) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, null, at);
+        id,
+        application,
+        person,
+        level,
+        observed,
+        grounds,
+        closing,
+        leftAlone,
+        strippedAt,
+        null,
+        at);
   }
 
   public Account of(PersonId person) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, null, seenAt);
+        id,
+        application,
+        person,
+        level,
+        observed,
+        grounds,
+        closing,
+        leftAlone,
+        strippedAt,
+        null,
+        seenAt);
   }
 
   public Account closing(boolean closing) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, likely, seenAt);
+        id,
+        application,
+        person,
+        level,
+        observed,
+        grounds,
+        closing,
+        leftAlone,
+        strippedAt,
+        likely,
+        seenAt);
   }
 
   public Account grounds(SortedMap<String, String> grounds) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, likely, seenAt);
+        id,
+        application,
+        person,
+        level,
+        observed,
+        grounds,
+        closing,
+        leftAlone,
+        strippedAt,
+        likely,
+        seenAt);
   }
 
   public Account leftAlone(LeftAlone leftAlone) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, likely, seenAt);
+        id,
+        application,
+        person,
+        level,
+        observed,
+        grounds,
+        closing,
+        leftAlone,
+        strippedAt,
+        likely,
+        seenAt);
+  }
+
+  /** Null where it is used again. */
+  public Account strippedAt(Instant strippedAt) {
+    return new Account(
+        id,
+        application,
+        person,
+        level,
+        observed,
+        grounds,
+        closing,
+        leftAlone,
+        strippedAt,
+        likely,
+        seenAt);
   }
 
   public Account likely(List<Likely> likely) {
     return new Account(
-        id, application, person, level, observed, grounds, closing, leftAlone, likely, seenAt);
+        id,
+        application,
+        person,
+        level,
+        observed,
+        grounds,
+        closing,
+        leftAlone,
+        strippedAt,
+        likely,
+        seenAt);
   }
 }

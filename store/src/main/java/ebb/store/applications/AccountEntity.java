@@ -26,6 +26,9 @@ class AccountEntity {
   @Column(name = "left_alone")
   String leftAlone;
 
+  @Column(name = "stripped_at")
+  Instant strippedAt;
+
   @Column(name = "print_high")
   Long printHigh;
 

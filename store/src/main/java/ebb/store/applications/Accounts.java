@@ -15,6 +15,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -68,8 +69,8 @@ public final class Accounts {
     var all = new ArrayList<Account>();
     Among.each(
         session,
-        "select id, application, person_id, level, observed, grounds, closing, left_alone, seen_at"
-            + " from account where person_id in (%s)",
+        "select id, application, person_id, level, observed, grounds, closing, left_alone, seen_at,"
+            + " stripped_at from account where person_id in (%s)",
         people.stream().map(PersonId::value).distinct().toList(),
         row -> all.add(account(row)));
     return all.stream()
@@ -372,6 +373,7 @@ public final class Accounts {
     row.grounds = Json.write(account.grounds());
     row.closing = account.closing();
     row.leftAlone = Json.write(account.leftAlone());
+    row.strippedAt = account.strippedAt();
     row.likely = Json.write(account.likely());
     row.finding = account.finding().map(Finding::name).orElse(NONE);
     row.seenAt = account.seenAt();
@@ -388,8 +390,14 @@ public final class Accounts {
         Json.texts(row.getString(6)),
         row.getBoolean(7),
         Json.read(row.getString(8), LeftAlone.class),
+        instant(row, 10),
         null,
-        row.getObject(9, OffsetDateTime.class).toInstant());
+        instant(row, 9));
+  }
+
+  private static Instant instant(ResultSet row, int column) throws SQLException {
+    var at = row.getObject(column, OffsetDateTime.class);
+    return at == null ? null : at.toInstant();
   }
 
   private static Account account(AccountEntity row) {
@@ -402,6 +410,7 @@ public final class Accounts {
         Json.texts(row.grounds),
         row.closing,
         Json.read(row.leftAlone, LeftAlone.class),
+        row.strippedAt,
         Json.read(row.likely, LIKELY),
         row.seenAt);
   }

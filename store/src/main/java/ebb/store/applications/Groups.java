@@ -81,6 +81,19 @@ public final class Groups {
     return all;
   }
 
+  /** Whether an application whose groups are known has none of that name. */
+  public boolean lacks(StatelessSession session, String application, String name) {
+    return session
+        .createNativeQuery(
+            "select exists (select 1 from app_group where application = :application)"
+                + " and not exists (select 1 from app_group where application = :application"
+                + " and name = :name)",
+            Boolean.class)
+        .setParameter("application", application)
+        .setParameter("name", name)
+        .getSingleResult();
+  }
+
   /** By name, after the one given. */
   public Page<Counted> list(StatelessSession session, String application, String after, int limit) {
     var rows =

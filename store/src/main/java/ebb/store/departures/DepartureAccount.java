@@ -21,7 +21,7 @@ import java.util.TreeMap;
  * @param transfer the application's number of the transfer under way; null if none
  * @param attempt from 0; each retry of a failed handover is a new one
  * @param waivers gate to who waived it, and why; an approval among them
- * @param deletionAsked whether the change that deletes it exists
+ * @param endAsked whether the change that deletes or strips it exists
  * @param stays whether nothing is left to do: it stays suspended, as its application's policy says
  * @param restorableUntil the last day on which it can be restored; null before that begins
  * @param shutSince gate to the day on which it was found shut first, of those that are
@@ -41,7 +41,7 @@ public record DepartureAccount(
     Instant provenAt,
     Problem problem,
     Map<String, String> waivers,
-    boolean deletionAsked,
+    boolean endAsked,
     boolean stays,
     LocalDate restorableUntil,
     Map<String, LocalDate> shutSince,
@@ -73,36 +73,27 @@ public record DepartureAccount(
   }
 
   public DepartureAccount stock(Sheet sheet) {
-    return with(
-        sheet, references, handover, transfer, attempt, provenAt, null, deletionAsked, nextLook);
+    return with(sheet, references, handover, transfer, attempt, provenAt, null, endAsked, nextLook);
   }
 
   public DepartureAccount references(List<Reference> references) {
     return with(
-        sheet, references, handover, transfer, attempt, provenAt, problem, deletionAsked, nextLook);
+        sheet, references, handover, transfer, attempt, provenAt, problem, endAsked, nextLook);
   }
 
   public DepartureAccount started(String transfer) {
     return with(
-        sheet,
-        references,
-        Handover.RUNNING,
-        transfer,
-        attempt,
-        null,
-        null,
-        deletionAsked,
-        nextLook);
+        sheet, references, Handover.RUNNING, transfer, attempt, null, null, endAsked, nextLook);
   }
 
   public DepartureAccount proven(Instant at) {
     return with(
-        sheet, references, Handover.PROVEN, transfer, attempt, at, null, deletionAsked, nextLook);
+        sheet, references, Handover.PROVEN, transfer, attempt, at, null, endAsked, nextLook);
   }
 
   public DepartureAccount failed(Problem problem) {
     return with(
-        sheet, references, Handover.FAILED, null, attempt, null, problem, deletionAsked, nextLook);
+        sheet, references, Handover.FAILED, null, attempt, null, problem, endAsked, nextLook);
   }
 
   /**
@@ -112,23 +103,21 @@ public record DepartureAccount(
   public DepartureAccount retried() {
     var others = new HashMap<>(waivers);
     others.remove(AccountCase.APPROVAL);
-    return with(
-            null, null, Handover.NONE, null, attempt + 1, null, null, deletionAsked, Instant.EPOCH)
+    return with(null, null, Handover.NONE, null, attempt + 1, null, null, endAsked, Instant.EPOCH)
         .with(deleteFrom, others, stays, restorableUntil, shutSince, Instant.EPOCH);
   }
 
   public DepartureAccount troubled(Problem problem) {
     return with(
-        sheet, references, handover, transfer, attempt, provenAt, problem, deletionAsked, nextLook);
+        sheet, references, handover, transfer, attempt, provenAt, problem, endAsked, nextLook);
   }
 
-  public DepartureAccount askedDeletion(boolean asked) {
+  public DepartureAccount askedEnd(boolean asked) {
     return with(sheet, references, handover, transfer, attempt, provenAt, problem, asked, nextLook);
   }
 
   public DepartureAccount lookAgain(Instant at) {
-    return with(
-        sheet, references, handover, transfer, attempt, provenAt, problem, deletionAsked, at);
+    return with(sheet, references, handover, transfer, attempt, provenAt, problem, endAsked, at);
   }
 
   public DepartureAccount waived(String gate, String reason) {
@@ -181,7 +170,7 @@ public record DepartureAccount(
         provenAt,
         problem,
         waivers,
-        deletionAsked,
+        endAsked,
         stays,
         restorableUntil,
         shutSince,
@@ -198,7 +187,7 @@ public record DepartureAccount(
       int attempt,
       Instant provenAt,
       Problem problem,
-      boolean deletionAsked,
+      boolean endAsked,
       Instant nextLook) {
     return new DepartureAccount(
         id,
@@ -214,7 +203,7 @@ public record DepartureAccount(
         provenAt,
         problem,
         waivers,
-        deletionAsked,
+        endAsked,
         stays,
         restorableUntil,
         shutSince,

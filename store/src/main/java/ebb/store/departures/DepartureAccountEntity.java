@@ -42,8 +42,8 @@ class DepartureAccountEntity {
   String problem;
   String waivers;
 
-  @Column(name = "deletion_asked")
-  boolean deletionAsked;
+  @Column(name = "end_asked")
+  boolean endAsked;
 
   boolean stays;
 

@@ -67,7 +67,7 @@ public final class Departures {
 
   /**
    * Departures of people that ended before an instant, in the order in which they began, of those
-   * who have no account any more and were not forgotten since.
+   * who have no account any more but stripped ones, and were not forgotten since.
    */
   public List<Departure> ended(StatelessSession session, Instant before, long after, int limit) {
     return session
@@ -76,7 +76,7 @@ public final class Departures {
                 + " where d.state = 'DONE' and d.kind = 'DEPARTURE' and d.ended_at < :before"
                 + " and d.id > :after and (f.at is null or f.at < d.ended_at)"
                 + " and not exists (select 1 from account a where a.person_id = d.person_id"
-                + " and a.level <> 'GONE')"
+                + " and a.level <> 'GONE' and a.stripped_at is null)"
                 + " order by d.id limit :limit",
             DepartureEntity.class)
         .setParameter("before", before.atOffset(ZoneOffset.UTC))
@@ -181,7 +181,7 @@ public final class Departures {
   public long countToLookAt(StatelessSession session, Instant now) {
     return session
         .createSelectionQuery(
-            "select count(*) from DepartureAccountEntity a where a.deletionAsked = false and a.stays = false"
+            "select count(*) from DepartureAccountEntity a where a.endAsked = false and a.stays = false"
                 + " and (a.nextLook <= :now or a.claimed or a.handover = 'RUNNING') and a.departureId in"
                 + " (select d.id from DepartureEntity d where d.state = 'RUNNING')",
             Long.class)
@@ -210,7 +210,7 @@ public final class Departures {
       StatelessSession session, Instant now, Instant leaseUntil, int max) {
     return session
         .createSelectionQuery(
-            "from DepartureAccountEntity a where a.nextLook <= :now and a.deletionAsked = false and a.stays = false"
+            "from DepartureAccountEntity a where a.nextLook <= :now and a.endAsked = false and a.stays = false"
                 + " and a.departureId in (select d.id from DepartureEntity d where d.state = 'RUNNING')"
                 + " order by a.nextLook, a.id",
             DepartureAccountEntity.class)
@@ -250,7 +250,7 @@ public final class Departures {
         .createMutationQuery(
             "update DepartureAccountEntity"
                 + " set nextLook = :epoch, claimed = false, version = version + 1"
-                + " where deletionAsked = false and stays = false")
+                + " where endAsked = false and stays = false")
         .setParameter("epoch", Instant.EPOCH)
         .executeUpdate();
   }
@@ -260,7 +260,7 @@ public final class Departures {
     session
         .createMutationQuery(
             "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
-                + " where deletionAsked = false and stays = false and handover <> 'RUNNING'")
+                + " where endAsked = false and stays = false and handover <> 'RUNNING'")
         .setParameter("epoch", Instant.EPOCH)
         .executeUpdate();
   }
@@ -270,7 +270,7 @@ public final class Departures {
     session
         .createMutationQuery(
             "update DepartureAccountEntity set nextLook = :epoch, version = version + 1"
-                + " where accountId = :account and deletionAsked = false and stays = false"
+                + " where accountId = :account and endAsked = false and stays = false"
                 + " and handover <> 'RUNNING'")
         .setParameter("epoch", Instant.EPOCH)
         .setParameter("account", account)
@@ -333,7 +333,7 @@ public final class Departures {
         row.provenAt,
         Json.read(row.problem, Problem.class),
         Json.texts(row.waivers),
-        row.deletionAsked,
+        row.endAsked,
         row.stays,
         row.restorableUntil,
         Json.read(row.shutSince, new TypeReference<Map<String, LocalDate>>() {}),
@@ -356,7 +356,7 @@ public final class Departures {
     row.provenAt = account.provenAt();
     row.problem = Json.write(account.problem());
     row.waivers = Json.write(account.waivers());
-    row.deletionAsked = account.deletionAsked();
+    row.endAsked = account.endAsked();
     row.stays = account.stays();
     row.restorableUntil = account.restorableUntil();
     row.shutSince = Json.write(account.shutSince());
