@@ -157,7 +157,7 @@ public class DormantTest extends InTheBrowser {
     client.done("clock", "--days=2");
     page.navigate("/now");
     assertThat(page.locator("main"))
-        .containsText("can be restored; after that it is gone for good", PATIENTLY);
+        .containsText("can be restored; after that it is deleted for good", PATIENTLY);
     client.done("suspensions", "end", person(0), "--release");
     waitUntil("restored, with all it had", () -> isUsable(0));
     client.done("clock", "--days=3");
