@@ -16,7 +16,7 @@ import WhenText from '../parts/WhenText.vue'
 import { useSession } from '../session'
 import { useAct } from '../use/act'
 import { useResource } from '../use/resource'
-import { capital, day } from '../use/words'
+import { capital, day, sentence } from '../use/words'
 
 const props = defineProps<{ id: string }>()
 const id = toRef(props, 'id')
@@ -79,7 +79,7 @@ function say(): Promise<void> {
   <StateView :data="departure" :trouble="trouble" :is-loading="isLoading" @retry="reload">
     <template v-if="departure" #default>
       <StepLine v-if="runs" :steps="departure.steps" />
-      <p v-for="step in runs ? [] : departure.steps" :key="step.name" :class="{ signal: step.state === 'waits' }"><template v-if="step.day">{{ day(step.day) }}: </template>{{ step.words }}</p>
+      <p v-for="step in runs ? [] : departure.steps" :key="step.name" :class="{ signal: step.state === 'waits' }"><template v-if="step.day">{{ day(step.day) }}: </template>{{ sentence(step.words) }}</p>
       <form v-if="doing" class="fields" @submit.prevent="say">
         <template v-if="doing === 'dates'">
           <label for="d-over">What they own is handed over from<input id="d-over" v-model="dates.handOverFrom" type="date" required /></label>
@@ -102,14 +102,14 @@ function say(): Promise<void> {
           <div>
             <h3 v-if="!account.gates.length">What is left to do</h3>
             <h3 v-else>Gates before it {{ ENDINGS[account.ending] }}, from {{ day(account.deleteFrom) }}</h3>
-            <p v-if="!account.gates.some(isShut)">{{ capital(account.next) }}.</p>
+            <p v-if="!account.gates.some(isShut)">{{ sentence(capital(account.next)) }}.</p>
             <template v-if="account.gates.length">
               <ol class="plain gates">
                 <li v-for="gate in account.gates.filter(isShut)" :key="gate.name" class="shut">
                   <GateDoor shut />
                   <div>
                     <strong>{{ capital(gate.name) }}: {{ DOORS[gate.state] ?? gate.state }}</strong>
-                    <p class="small">{{ gate.why }} {{ gate.remedy }} <span v-if="gate.opener" class="soft"><template v-if="gate.since">Shut since {{ day(gate.since) }}. </template>Opened by: {{ gate.opener }}.</span></p>
+                    <p class="small">{{ sentence(gate.why) }} {{ sentence(gate.remedy ?? '') }} <span v-if="gate.opener" class="soft"><template v-if="gate.since">Shut since {{ day(gate.since) }}. </template>Opened by: {{ gate.opener }}.</span></p>
                     <form v-if="waiving?.account === account.id && waiving.gate === gate.name" class="acts" @submit.prevent="act('POST', 'waivers', { account: account.id, gate: gate.name, reason })">
                       <label :for="`w-${gate.name}`" class="unseen">Reason for waiving</label><InputText :id="`w-${gate.name}`" v-model="reason" placeholder="Reason, for the journal" autofocus />
                       <Button type="submit" size="small" severity="warn" :label="`Waive the gate ${gate.name}`" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="waiving = null" />
@@ -126,7 +126,7 @@ function say(): Promise<void> {
               <details>
                 <summary>Open: {{ account.gates.filter((gate) => !isShut(gate)).map((gate) => gate.name).join(', ') || 'none' }}</summary>
                 <ol class="plain gates">
-                  <li v-for="gate in account.gates.filter((one) => !isShut(one))" :key="gate.name"><GateDoor /><p><strong>{{ capital(gate.name) }}{{ gate.state === 'waived' ? ', waived' : '' }}:</strong> {{ gate.why }}</p></li>
+                  <li v-for="gate in account.gates.filter((one) => !isShut(one))" :key="gate.name"><GateDoor /><p><strong>{{ capital(gate.name) }}{{ gate.state === 'waived' ? ', waived' : '' }}:</strong> {{ sentence(gate.why) }}</p></li>
                 </ol>
               </details>
             </template>

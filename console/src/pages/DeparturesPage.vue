@@ -9,7 +9,7 @@ import PageHead from '../parts/PageHead.vue'
 import StateView from '../parts/StateView.vue'
 import StepLine from '../parts/StepLine.vue'
 import { usePages } from '../use/pages'
-import { day } from '../use/words'
+import { day, dayAfter, sentence } from '../use/words'
 
 const route = useRoute()
 const router = useRouter()
@@ -27,7 +27,7 @@ const only = computed(() => String(route.query.waits ?? ''))
 const kinds = computed(() => [...new Set((list.items.value ?? []).map((one) => waits(one)?.name).filter((name) => name !== undefined))].sort())
 const rows = computed(() => (list.items.value ?? []).filter((one) => !only.value || (only.value === 'any' ? waits(one) : waits(one)?.name === only.value)).sort((a, b) => Number(!!waits(b)) - Number(!!waits(a)) || earliest(a).localeCompare(earliest(b))))
 const NAMES: Record<string, string> = { return: 'whether they come back', stock: 'what they own', handover: 'a recipient, or a handover', references: 'what refers to them' }
-const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter((a) => a.level !== 'gone').map((a) => a.deleteFrom).sort()[0] ?? ''
+const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter((a) => a.level !== 'gone').map((a) => (a.restorableUntil ? dayAfter(a.restorableUntil) : a.deleteFrom)).sort()[0] ?? ''
 </script>
 
 <template>
@@ -44,16 +44,16 @@ const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter(
   <StateView :data="list.items.value" :trouble="list.trouble.value" :is-loading="list.isLoading.value" :is-empty="!list.items.value?.length" @retry="list.reload">
     <template #empty>No departure is {{ state === 'turned-back' ? 'turned back' : state }}. One begins by itself on the day after somebody's last day.</template>
     <table>
-      <thead><tr><th>Person</th><th>Last day</th><th>Accounts</th><th v-if="state === 'running'">Steps</th><th v-if="state === 'running'">Next</th><th>Recipient</th><th>{{ state === 'running' ? 'First deletion from' : 'Ended' }}</th></tr></thead>
+      <thead><tr><th>Person</th><th>Last day</th><th>Accounts</th><th v-if="state === 'running'">Steps</th><th v-if="state === 'running'">Next</th><th>Recipient</th><th>{{ state === 'running' ? 'First removal from' : 'Ended' }}</th></tr></thead>
       <tbody>
         <tr v-for="one in rows" :key="one.id">
           <td><RouterLink :to="`/ahead/departures/${one.id}`"><bdi>{{ one.displayName }}</bdi></RouterLink><div v-if="one.kind !== 'departure'" class="soft small">{{ one.kind === 'closing' ? 'one account closes' : 'one account is removed' }}</div></td>
-          <td>{{ day(one.lastDay) }}</td>
+          <td class="day">{{ day(one.lastDay) }}</td>
           <td><span v-for="account in one.accounts" :key="account.id" class="account">{{ account.application }} <LevelMark :level="account.level" wordless /></span></td>
           <td v-if="state === 'running'"><StepLine :steps="one.steps" short /></td>
-          <td v-if="state === 'running'" class="next" :class="{ signal: waits(one) }"><div class="brief" :title="next(one)">{{ next(one) }}</div></td>
+          <td v-if="state === 'running'" class="next" :class="{ signal: waits(one) }"><div class="brief" :title="sentence(next(one))">{{ sentence(next(one)) }}</div></td>
           <td><bdi v-if="one.recipientName">{{ one.recipientName }}</bdi><span v-else-if="state === 'running'" class="signal">nobody yet</span></td>
-          <td>{{ state === 'running' ? day(one.turnsBackUntil ?? earliest(one)) : day(one.endedAt?.slice(0, 10)) }}</td>
+          <td class="day">{{ state === 'running' ? day(one.turnsBackUntil ?? earliest(one)) : day(one.endedAt?.slice(0, 10)) }}</td>
         </tr>
       </tbody>
     </table>
@@ -62,7 +62,8 @@ const earliest = (one: Schemas['DepartureView']): string => one.accounts.filter(
 </template>
 
 <style scoped>
-.account { display: inline-flex; gap: 0.3rem; margin-right: 1rem; }
+.account { display: flex; gap: 0.3rem; white-space: nowrap; }
+.day { white-space: nowrap; }
 .switch { margin-bottom: 0.6rem; }
 .waits { margin-left: 1rem; }
 .next { max-width: 20rem; }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { type Schemas } from '../api/client'
-import { capital, day } from '../use/words'
+import { capital, day, sentence } from '../use/words'
 
 /** A departure's steps in their order: what is done, what is next, and its end. */
 defineProps<{ steps: Schemas['DepartureStepView'][]; short?: boolean }>()
@@ -13,13 +13,13 @@ const STATES: Record<string, string> = { done: 'done', 'under way': 'goes on by 
 
 <template>
   <ol class="line" :class="{ short }">
-    <li v-for="step in steps" :key="step.name" :class="step.state.replace(' ', '-')" :title="short ? `${NAMES[step.name] ?? capital(step.name)}${step.day ? `, ${day(step.day)}` : ''}: ${STATES[step.state] ?? step.state}. ${step.words}` : undefined">
+    <li v-for="step in steps" :key="step.name" :class="step.state.replace(' ', '-')" :title="short ? `${NAMES[step.name] ?? capital(step.name)}${step.day ? `, ${day(step.day)}` : ''}: ${STATES[step.state] ?? step.state}. ${sentence(step.words)}` : undefined">
       <span class="vessel" aria-hidden="true" />
       <template v-if="short"><span class="unseen">{{ NAMES[step.name] ?? capital(step.name) }}: {{ STATES[step.state] ?? step.state }}</span></template>
       <template v-else>
         <strong>{{ NAMES[step.name] ?? capital(step.name) }}</strong>
         <span class="day">{{ step.day ? day(step.day) : '' }}</span>
-        <span class="small" :class="step.state === 'waits' ? 'signal' : 'soft'">{{ step.state === 'waits' ? step.words : step.state === 'done' ? step.words : `${capital(STATES[step.state] ?? step.state)}. ${step.words}` }}</span>
+        <span class="small" :class="step.state === 'waits' ? 'signal' : 'soft'">{{ step.state === 'waits' || step.state === 'done' ? sentence(step.words) : `${capital(STATES[step.state] ?? step.state)}. ${sentence(step.words)}` }}</span>
       </template>
     </li>
   </ol>

@@ -32,6 +32,15 @@ export function day(date: string | null | undefined): string {
   return date ? DAY.format(new Date(`${date}T00:00:00Z`)) : ''
 }
 
+/** A sentence of the service's, its days as they are written everywhere else. */
+export function sentence(text: string): string {
+  return text.replace(/\b\d{4}-\d\d-\d\d\b/g, (date) => day(date).replaceAll(' ', '\u00a0'))
+}
+
+export function dayAfter(date: string): string {
+  return new Date(Date.parse(`${date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
+}
+
 export function number(value: number): string {
   return value.toLocaleString('en-GB')
 }

@@ -147,7 +147,7 @@ public class ConsoleTest {
       {"/now/imports/1?verdict=new", "What is said of them"},
       {"/now/change-sets/" + SetUp.FIRST_SET, "create account"},
       {"/why/attributes", "Define one of our own"},
-      {"/ahead/departures", "First deletion from"},
+      {"/ahead/departures", "First removal from"},
       {"/ahead", "What dates alone will bring"},
       {"/ahead/departures/{departure}", "Gates before it is deleted"},
       {"/behind", "Import hr-day-1.csv"},
