@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { api, type Page, type Schemas } from '../api/client'
+import { api, query, type Page, type Schemas } from '../api/client'
 import ProblemNote from './ProblemNote.vue'
 import WhenText from './WhenText.vue'
 import { useSession } from '../session'
@@ -15,6 +15,11 @@ const props = defineProps<{ person: number }>()
 const session = useSession()
 const path = computed(() => `/api/v1/people/${props.person}/ways-in`)
 const ways = useResource(async (signal) => (await api<Page<Schemas['OffAccountView']>>(path.value, { signal })).items, [path])
+/** Technical identities are nobody's; whoever answers for them mostly knows how to sign in. */
+const technical = useResource(
+  async (signal) => (await api<Page<Schemas['PersonSummary']>>(`/api/v1/people${query({ filter: `manager eq "${props.person}" and userType eq "technical"`, limit: 100 })}`, { signal })).items.filter((one) => one.stage !== 'departed'),
+  [path]
+)
 const { isBusy, trouble, run } = useAct()
 const waiving = ref<{ account: number; way: string } | null>(null)
 const reason = ref('')
@@ -66,6 +71,7 @@ async function act(what: 'shut' | 'waivers', account: number, way: string | null
         </tr>
       </tbody>
     </table>
+    <p v-for="one in technical.data.value ?? []" :key="one.id" :class="{ signal: !one.suspended }">Answers for <RouterLink :to="`/who/${one.id}`"><bdi>{{ one.displayName }}</bdi></RouterLink>, a technical identity {{ one.suspended ? 'that is suspended' : 'in use: give it to somebody else, or suspend it' }}.</p>
   </section>
 </template>
 
@@ -73,4 +79,5 @@ async function act(what: 'shut' | 'waivers', account: number, way: string | null
 section { border-left: 0.35rem solid var(--line-strong); padding: 0.2rem 0 0.6rem 1rem; margin-bottom: 1rem; max-width: 62rem; }
 h2 { margin-top: 0.2rem; }
 p { margin: 0; }
+table + p { margin-top: 0.6rem; }
 </style>

@@ -69,8 +69,7 @@ public class ForgottenTest extends HandingOver {
   public void whoeverAFileGoesOnNamingStaysForgotten() throws Exception {
     bring("");
     var who = person(("oda.sailor" + mark).toLowerCase(Locale.ROOT));
-    var today = LocalDate.parse(client.json("forecast", "--days=1").at("/from").asString());
-    var lastDay = DateTimeFormatter.ofPattern("dd.MM.yyyy").format(today.minusDays(1));
+    var lastDay = yesterday();
     bring(lastDay);
     passes(40);
     isDone(who);
@@ -84,6 +83,30 @@ public class ForgottenTest extends HandingOver {
     assertThat(client.json("people", "show", who).path("displayName").asString())
         .isEqualTo("Forgotten");
     assertThat(naming("sailor" + mark)).isEmpty();
+  }
+
+  @Test
+  public void whoeverComesBackAfterThatHasTheirStrippedAccountUnderTheirName() throws Exception {
+    connect(Dovecot.PASSWORD, "--set=removal=strip");
+    bring("");
+    var login = ("oda.sailor" + mark).toLowerCase(Locale.ROOT);
+    var who = person(login);
+    bring(yesterday());
+    passes(40);
+    isDone(who);
+    client.done("departures", "procedures", "employee", "--forget=30");
+    passes(31);
+    assertThat(stage.mailHouse().accounts().byName(login)).isNull();
+
+    bring("");
+
+    assertThat(person(login)).isEqualTo(who);
+    assertThat(stage.mailHouse().accounts().byName(login).path("active").asBoolean()).isTrue();
+  }
+
+  private String yesterday() {
+    var today = LocalDate.parse(client.json("forecast", "--days=1").at("/from").asString());
+    return DateTimeFormatter.ofPattern("dd.MM.yyyy").format(today.minusDays(1));
   }
 
   /** A file that names one. */

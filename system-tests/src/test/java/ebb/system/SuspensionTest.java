@@ -105,6 +105,19 @@ public class SuspensionTest {
   }
 
   @Test
+  public void technicalIdentitiesThatSomebodyAnswersForAreNamedWithWhatIsOpen() throws Exception {
+    client.done(
+        "people", "edit", person(2), "userType=technical", "manager=" + person(1), "--release");
+    client.done("suspensions", "start", person(1), "--reason=inquiry", "--release");
+    client.settle();
+
+    assertThat(client.done("suspensions", "ways", person(1)))
+        .contains("(%s), a technical identity in use".formatted(person(2)));
+    client.done("people", "edit", person(2), "manager=" + person(3), "--release");
+    assertThat(client.done("suspensions", "ways", person(1))).doesNotContain("technical");
+  }
+
+  @Test
   public void manyAreSuspendedAtOnceAndEachIsToldApart() throws Exception {
     client.done("suspensions", "start", person(1), "--reason=leave", "--release");
     assertThat(isActive(1)).isFalse();

@@ -567,6 +567,8 @@ public final class Evaluator {
     /** By which somebody new signs in where they were found; null if there is no such name. */
     private String nameFound(PersonId id) {
       return existing(id).stream()
+          // What is called by a stand-in is called by nobody's name.
+          .filter(account -> account.strippedAt() == null)
           .flatMap(account -> account.observed().texts(LoginScheme.ATTRIBUTE).stream())
           .map(text -> text.replaceFirst("@.*", "").toLowerCase(Locale.ROOT))
           .filter(LoginScheme::mayBeFound)

@@ -224,7 +224,7 @@ public final class Filters implements FilterVisitor<PeopleFilter, Void> {
     var text = filter.getComparisonValue().asText();
     return switch (attribute(filter).toLowerCase(Locale.ROOT)) {
       case "startdate", "enddate" -> date(text);
-      case "id" -> number(text);
+      case "id", "manager" -> number(text);
       default -> text;
     };
   }
@@ -262,7 +262,7 @@ public final class Filters implements FilterVisitor<PeopleFilter, Void> {
             what,
             "Filters are written as in RFC 7644: department eq \"Deck\" and endDate pr.",
             "Use displayName, name.familyName, userName, department, userType, employeeNumber,"
-                + " startDate, endDate, stage, id or an own attribute that is searchable.",
+                + " manager, startDate, endDate, stage, id or an own attribute that is searchable.",
             Where.field("filter")));
   }
 }

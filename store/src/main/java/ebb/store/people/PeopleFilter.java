@@ -28,6 +28,7 @@ public final class PeopleFilter {
           "employeenumber", "p.employeeNumber",
           "startdate", "p.startDate",
           "enddate", "p.endDate",
+          "manager", "p.managerId",
           "id", "p.id");
 
   private final String condition;
