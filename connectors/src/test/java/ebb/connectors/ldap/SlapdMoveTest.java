@@ -93,6 +93,27 @@ public class SlapdMoveTest extends SlapdContract {
   }
 
   @Test
+  public void anEntryCanBeEmptiedOfAllThatItsSchemaDoesNotDemand() throws Exception {
+    var made = make("emptied", "Ida Holm", List.of("Fleet/Deck"));
+    applied(update(made.id(), "title", "Mate"));
+    var full = applied(connector.apply(new Instruction.SetUsable(made.id(), false)));
+    var capabilities = connector.capabilities();
+    var values = new TreeMap<String, List<String>>();
+    for (var name : full.values().keySet()) {
+      values.put(name, capabilities.required().contains(name) ? List.of("former-7") : List.of());
+    }
+
+    applied(connector.apply(new Instruction.Update(made.id(), values)));
+
+    var left = connector.find(made.id()).orElseThrow();
+    assertThat(left.usable()).isFalse();
+    assertThat(left.values().values().stream().filter(texts -> !texts.isEmpty()))
+        .isNotEmpty()
+        .allMatch(List.of("former-7")::equals);
+    assertThat(left.texts(LdapSettings.CONTAINER)).isEmpty();
+  }
+
+  @Test
   public void theLastMemberMayLeaveAGroupThatMustNotBeEmpty() throws Exception {
     var made = make("only", "only", List.of());
     slapd.add(
