@@ -71,12 +71,7 @@ public class ForgottenTest extends HandingOver {
     var who = person(("oda.sailor" + mark).toLowerCase(Locale.ROOT));
     var lastDay = yesterday();
     bring(lastDay);
-    passes(40);
-    isDone(who);
-    client.done("departures", "procedures", "employee", "--forget=30");
-    passes(31);
-    assertThat(client.json("people", "show", who).path("displayName").asString())
-        .isEqualTo("Forgotten");
+    leavesAndIsForgotten(who);
 
     bring(lastDay);
 
@@ -92,10 +87,7 @@ public class ForgottenTest extends HandingOver {
     var login = ("oda.sailor" + mark).toLowerCase(Locale.ROOT);
     var who = person(login);
     bring(yesterday());
-    passes(40);
-    isDone(who);
-    client.done("departures", "procedures", "employee", "--forget=30");
-    passes(31);
+    leavesAndIsForgotten(who);
     assertThat(stage.mailHouse().accounts().byName(login)).isNull();
 
     bring("");
@@ -132,13 +124,7 @@ public class ForgottenTest extends HandingOver {
     var who = person(leaver);
     leave();
     client.settle();
-    passes(40);
-    isDone(who);
-    client.done("departures", "procedures", "employee", "--forget=30");
-    passes(31);
-
-    assertThat(client.json("people", "show", who).path("displayName").asString())
-        .isEqualTo("Forgotten");
+    leavesAndIsForgotten(who);
     assertThat(stage.mailHouse().accounts().byName(leaver)).isNull();
     assertThat(client.json("applications", "sync", "mail-house").path("changeSet").isNull())
         .as("their account is still known, and as it should be")
@@ -162,6 +148,16 @@ public class ForgottenTest extends HandingOver {
         .startsWith("Ida Leaver");
     assertThat(client.done("departures", "show", number()))
         .containsPattern("forgetting +\\S+ waits .*A hold is in force: an inquiry");
+  }
+
+  /** Whose last day is over. */
+  private void leavesAndIsForgotten(String who) throws Exception {
+    passes(40);
+    isDone(who);
+    client.done("departures", "procedures", "employee", "--forget=30");
+    passes(31);
+    assertThat(client.json("people", "show", who).path("displayName").asString())
+        .isEqualTo("Forgotten");
   }
 
   /** Only then do the days count after which they are forgotten. */

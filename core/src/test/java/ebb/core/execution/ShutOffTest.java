@@ -2,15 +2,9 @@ package ebb.core.execution;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ebb.core.application.Capabilities;
-import ebb.core.application.Connector;
-import ebb.core.application.Inspection;
-import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
-import ebb.core.application.Reading;
 import ebb.core.application.Sessions;
-import ebb.core.application.Sightings;
 import ebb.core.application.Unreachable;
 import ebb.core.application.WaysIn;
 import ebb.core.problem.Problem;
@@ -52,7 +46,7 @@ public class ShutOffTest {
   }
 
   /** Has one account, with ways in that are shut one by one. */
-  private record TwoWays(SortedSet<String> open) implements Shuttable {
+  private record TwoWays(SortedSet<String> open) implements NarrowConnector {
     @Override
     public Optional<WaysIn> waysIn() {
       return Optional.of(
@@ -77,7 +71,7 @@ public class ShutOffTest {
   }
 
   /** Knows its accounts, and nothing of their sessions. */
-  private record Silent(Optional<ObservedAccount> account) implements Shuttable {
+  private record Silent(Optional<ObservedAccount> account) implements NarrowConnector {
     @Override
     public Optional<Sessions> sessions() {
       return Optional.of(
@@ -98,36 +92,5 @@ public class ShutOffTest {
     public Optional<ObservedAccount> find(String accountId) {
       return account;
     }
-  }
-
-  /** Whatever else a connector does is not asked of it here. */
-  private interface Shuttable extends Connector {
-    @Override
-    default Capabilities capabilities() {
-      return Capabilities.UNKNOWN;
-    }
-
-    @Override
-    default Inspection inspect() {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    default Reading read(String since, Sightings to) {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    default Optional<ObservedAccount> findByExternalId(String externalId) {
-      return Optional.empty();
-    }
-
-    @Override
-    default Outcome apply(Instruction instruction) {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    default void close() {}
   }
 }

@@ -3,14 +3,10 @@ package ebb.core.execution;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.application.Capabilities;
-import ebb.core.application.Connector;
-import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.Outcome;
 import ebb.core.application.Part;
-import ebb.core.application.Reading;
-import ebb.core.application.Sightings;
 import ebb.core.problem.Problem;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -76,7 +72,7 @@ public class StripTest {
   }
 
   /** Has one account, and does what it is told, but for what it keeps. */
-  private static final class House implements Connector {
+  private static final class House implements NarrowConnector {
     private final Set<String> keeps;
     private final List<Instruction> sent = new ArrayList<>();
     private ObservedAccount account =
@@ -147,23 +143,5 @@ public class StripTest {
     public Optional<ObservedAccount> find(String accountId) {
       return Optional.ofNullable(account);
     }
-
-    @Override
-    public Optional<ObservedAccount> findByExternalId(String externalId) {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    public Inspection inspect() {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    public Reading read(String since, Sightings to) {
-      throw new UnsupportedOperationException();
-    }
-
-    @Override
-    public void close() {}
   }
 }

@@ -59,97 +59,44 @@ public record Account(
   }
 
   public Account seen(Level level, ObservedAccount observed, Instant at) {
-    return new Account(
-        id,
-        application,
-        person,
-        level,
-        observed,
-        grounds,
-        closing,
-        leftAlone,
-        strippedAt,
-        null,
-        at);
+    return with(person, level, observed, grounds, closing, leftAlone, strippedAt, null, at);
   }
 
   public Account of(PersonId person) {
-    return new Account(
-        id,
-        application,
-        person,
-        level,
-        observed,
-        grounds,
-        closing,
-        leftAlone,
-        strippedAt,
-        null,
-        seenAt);
+    return with(person, level, observed, grounds, closing, leftAlone, strippedAt, null, seenAt);
   }
 
   public Account closing(boolean closing) {
-    return new Account(
-        id,
-        application,
-        person,
-        level,
-        observed,
-        grounds,
-        closing,
-        leftAlone,
-        strippedAt,
-        likely,
-        seenAt);
+    return with(person, level, observed, grounds, closing, leftAlone, strippedAt, likely, seenAt);
   }
 
   public Account grounds(SortedMap<String, String> grounds) {
-    return new Account(
-        id,
-        application,
-        person,
-        level,
-        observed,
-        grounds,
-        closing,
-        leftAlone,
-        strippedAt,
-        likely,
-        seenAt);
+    return with(person, level, observed, grounds, closing, leftAlone, strippedAt, likely, seenAt);
   }
 
   public Account leftAlone(LeftAlone leftAlone) {
-    return new Account(
-        id,
-        application,
-        person,
-        level,
-        observed,
-        grounds,
-        closing,
-        leftAlone,
-        strippedAt,
-        likely,
-        seenAt);
+    return with(person, level, observed, grounds, closing, leftAlone, strippedAt, likely, seenAt);
   }
 
   /** Null where it is used again. */
   public Account strippedAt(Instant strippedAt) {
-    return new Account(
-        id,
-        application,
-        person,
-        level,
-        observed,
-        grounds,
-        closing,
-        leftAlone,
-        strippedAt,
-        likely,
-        seenAt);
+    return with(person, level, observed, grounds, closing, leftAlone, strippedAt, likely, seenAt);
   }
 
   public Account likely(List<Likely> likely) {
+    return with(person, level, observed, grounds, closing, leftAlone, strippedAt, likely, seenAt);
+  }
+
+  private Account with(
+      PersonId person,
+      Level level,
+      ObservedAccount observed,
+      SortedMap<String, String> grounds,
+      boolean closing,
+      LeftAlone leftAlone,
+      Instant strippedAt,
+      List<Likely> likely,
+      Instant seenAt) {
     return new Account(
         id,
         application,
