@@ -40,6 +40,7 @@ export function makeRouter(session: ReturnType<typeof useSession>): Router {
       { path: '/why/rules/new', component: () => import('./pages/RulePage.vue'), meta: { act: 'edit-settings' } },
       { path: '/why/rules/:name', component: () => import('./pages/RulePage.vue'), props: true, meta: { act: 'see-settings' } },
       { path: '/why/procedures', component: () => import('./pages/ProceduresPage.vue'), meta: { act: 'see-settings' } },
+      { path: '/why/logins', component: () => import('./pages/LoginsPage.vue'), meta: { act: 'see-settings' } },
       { path: '/why/limits', component: () => import('./pages/LimitsPage.vue') },
       { path: '/why/attributes', component: () => import('./pages/AttributesPage.vue') },
       { path: '/why', component: () => import('./pages/OperatorsPage.vue') },

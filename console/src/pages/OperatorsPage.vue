@@ -54,7 +54,7 @@ async function revoke(id: number): Promise<void> {
 </script>
 
 <template>
-  <PageHead title="Operators"><template #facts><span>Who works with Ebb, as what, and for whom</span><span><RouterLink to="/why/rules">Who gets what: rules</RouterLink></span><span><RouterLink to="/why/attributes">What can be said of people: attributes</RouterLink></span><span><RouterLink to="/why/procedures">How departures go: procedures</RouterLink></span><span><RouterLink to="/why/limits">What the guard stops: limits</RouterLink></span></template></PageHead>
+  <PageHead title="Operators"><template #facts><span>Who works with Ebb, as what, and for whom</span><span><RouterLink to="/why/rules">Who gets what: rules</RouterLink></span><span><RouterLink to="/why/attributes">What can be said of people: attributes</RouterLink></span><span><RouterLink to="/why/logins">What people are called: logins</RouterLink></span><span><RouterLink to="/why/procedures">How departures go: procedures</RouterLink></span><span><RouterLink to="/why/limits">What the guard stops: limits</RouterLink></span></template></PageHead>
   <ProblemNote v-if="trouble" :problems="trouble.problems" />
   <p v-if="link" class="once" role="status">Send {{ link.operator }} this link; it is shown only now, and good once, until <WhenText :at="link.expiresAt" full />:<br /><code>{{ link.address }}</code></p>
   <StateView :data="operators.data.value" :trouble="operators.trouble.value" :is-loading="operators.isLoading.value" @retry="operators.reload">

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { api, query, type Page, type Schemas } from '../api/client'
+import { api, type Page, type Schemas } from '../api/client'
 import ProblemNote from './ProblemNote.vue'
 import WhenText from './WhenText.vue'
 import { useSession } from '../session'
@@ -15,14 +15,12 @@ const props = defineProps<{ person: number }>()
 const session = useSession()
 const path = computed(() => `/api/v1/people/${props.person}/ways-in`)
 const ways = useResource(async (signal) => (await api<Page<Schemas['OffAccountView']>>(path.value, { signal })).items, [path])
-/** Technical identities are nobody's; whoever answers for them mostly knows how to sign in. */
-const technical = useResource(
-  async (signal) => (await api<Page<Schemas['PersonSummary']>>(`/api/v1/people${query({ filter: `manager eq "${props.person}" and userType eq "technical"`, limit: 100 })}`, { signal })).items.filter((one) => one.stage !== 'departed'),
-  [path]
-)
 const { isBusy, trouble, run } = useAct()
 const waiving = ref<{ account: number; way: string } | null>(null)
 const reason = ref('')
+/** Shutting it would stop what depends on it. */
+const isAnAccount = (way: Schemas['WayView']): boolean => way.id.startsWith('account:')
+const canBeShut = (one: Schemas['OffAccountView']): boolean => one.standing === 'still open' && (one.sessions > 0 || one.ways.some((way) => !way.waivedBy && !isAnAccount(way)))
 const words = (one: Schemas['OffAccountView']): string =>
   one.standing === 'not known' ? 'not known: look there by hand' : one.standing === 'being asked' ? 'being asked' : one.standing === 'off' ? 'nothing is open' : ''
 
@@ -53,25 +51,25 @@ async function act(what: 'shut' | 'waivers', account: number, way: string | null
             <p v-if="one.sessions" class="signal">{{ count(one.sessions, 'session is', 'sessions are') }} open</p>
             <ul class="plain">
               <li v-for="way in one.ways" :key="way.id">
-                <span :class="way.waivedBy ? 'soft' : 'signal'">{{ way.kind }}: <bdi>{{ way.what }}</bdi></span>
+                <span :class="way.waivedBy ? 'soft' : 'signal'">{{ way.kind }}: <RouterLink v-if="way.person" :to="`/who/${way.person}`"><bdi>{{ way.what }}</bdi></RouterLink><bdi v-else>{{ way.what }}</bdi></span>
                 <span v-if="way.waivedBy" class="soft small"> may stay open, says {{ way.waivedBy }}: {{ way.reason }}</span>
                 <form v-if="waiving?.account === one.account && waiving.way === way.id" class="acts" @submit.prevent="act('waivers', one.account, way.id)">
                   <label :for="`o-${way.id}`" class="unseen">Why it may stay open</label><InputText :id="`o-${way.id}`" v-model="reason" placeholder="Why, for the journal" autofocus />
                   <Button type="submit" size="small" severity="warn" label="Let it stay open" :disabled="!reason.trim()" :loading="isBusy" /><Button type="button" size="small" severity="secondary" label="Leave it" @click="waiving = null" />
                 </form>
                 <template v-else-if="!way.waivedBy">
-                  <Button v-if="session.may('reset')" size="small" text label="Shut it" :aria-label="`Shut ${way.kind} ${way.what}`" :loading="isBusy" @click="act('shut', one.account, way.id)" />
+                  <span v-if="isAnAccount(way)" class="soft small"> in use: <template v-if="way.person">give it to somebody else, or suspend it</template><RouterLink v-else :to="`/where/${one.application}`">say whose it is</RouterLink></span>
+                  <Button v-else-if="session.may('reset')" size="small" text label="Shut it" :aria-label="`Shut ${way.kind} ${way.what}`" :loading="isBusy" @click="act('shut', one.account, way.id)" />
                   <Button v-if="session.may('departures')" size="small" text severity="secondary" label="Let it stay open …" :aria-label="`Let ${way.kind} ${way.what} stay open`" @click="waiving = { account: one.account, way: way.id }" />
                 </template>
               </li>
             </ul>
             <span v-if="one.askedAt" class="soft small">asked <WhenText :at="one.askedAt" /></span>
           </td>
-          <td><Button v-if="one.standing === 'still open' && session.may('reset')" size="small" severity="warn" label="Shut all" :aria-label="`Shut all that is open in ${one.application}`" :loading="isBusy" @click="act('shut', one.account, null)" /></td>
+          <td><Button v-if="canBeShut(one) && session.may('reset')" size="small" severity="warn" label="Shut all" :aria-label="`Shut all that is open in ${one.application}`" :loading="isBusy" @click="act('shut', one.account, null)" /></td>
         </tr>
       </tbody>
     </table>
-    <p v-for="one in technical.data.value ?? []" :key="one.id" :class="{ signal: !one.suspended }">Answers for <RouterLink :to="`/who/${one.id}`"><bdi>{{ one.displayName }}</bdi></RouterLink>, a technical identity {{ one.suspended ? 'that is suspended' : 'in use: give it to somebody else, or suspend it' }}.</p>
   </section>
 </template>
 
@@ -79,5 +77,4 @@ async function act(what: 'shut' | 'waivers', account: number, way: string | null
 section { border-left: 0.35rem solid var(--line-strong); padding: 0.2rem 0 0.6rem 1rem; margin-bottom: 1rem; max-width: 62rem; }
 h2 { margin-top: 0.2rem; }
 p { margin: 0; }
-table + p { margin-top: 0.6rem; }
 </style>

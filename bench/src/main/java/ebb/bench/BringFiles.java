@@ -9,7 +9,11 @@ import ebb.core.imports.Print;
 import ebb.core.imports.Row;
 import ebb.core.imports.Source;
 import ebb.core.imports.Terms;
+import ebb.core.name.LoginScheme;
+import ebb.core.person.Assertions;
 import ebb.core.person.Catalogue;
+import ebb.core.person.Person;
+import ebb.core.person.PersonId;
 import ebb.core.rule.Expressions;
 import ebb.demo.Client;
 import ebb.demo.SetUp;
@@ -21,10 +25,13 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -223,7 +230,7 @@ final class BringFiles {
   }
 
   private Stage stage(String name) throws Exception {
-    return new Stage(folder.resolve(name), jar, 0, List.of("-XX:+UseSerialGC"));
+    return new Stage(folder.resolve(name), jar, 0, List.of("-XX:+UseParallelGC"));
   }
 
   private static double bring(Client client, Path file, String source) {
@@ -346,10 +353,14 @@ final class BringFiles {
         var keys =
             connection.prepareStatement(
                 "insert into source_key (source, row_key, person_id, row_hash) values ('same', ?, ?, ?)");
+        var logins =
+            connection.prepareStatement(
+                "insert into login_name (namespace, name, person_id, is_current, since) values ('login', ?, ?, true, current_timestamp)");
         var asserted =
             connection.prepareStatement(
                 "insert into assertion (id, person_id, source, asserted, cause, since) values (?, ?, 'same', ?, 0, current_timestamp)")) {
       connection.setAutoCommit(false);
+      var names = new HashSet<String>();
       long person = 10_000_000;
       for (var csv : reader) {
         if (csv.getStartingLineNumber() == 1) {
@@ -365,16 +376,30 @@ final class BringFiles {
         asserted.setLong(2, person);
         asserted.setString(3, asserted(layout, row));
         asserted.addBatch();
+        logins.setString(
+            1,
+            LoginScheme.USUAL.allocate(
+                person(person, layout, row), (_, _) -> Optional.empty(), names::add));
+        logins.setLong(2, person);
+        logins.addBatch();
         if (person % BATCH == 0) {
           keys.executeBatch();
           asserted.executeBatch();
+          logins.executeBatch();
           connection.commit();
         }
       }
       keys.executeBatch();
       asserted.executeBatch();
+      logins.executeBatch();
       connection.commit();
     }
+  }
+
+  private static Person person(long number, Layout layout, Row row) {
+    var id = new PersonId(number);
+    var said = Assertions.none(id, "same").with(layout.check(row).values(), null, Instant.EPOCH, 0);
+    return Person.resolve(id, List.of(said), _ -> 0);
   }
 
   private static String asserted(Layout layout, Row row) {

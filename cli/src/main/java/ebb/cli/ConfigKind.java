@@ -39,6 +39,12 @@ record ConfigKind(String folder, String path, String key, Set<String> fields, St
               Set.of("type", "required", "fallback", "searchable", "byHand", "choices"),
               null),
           new ConfigKind(
+              "logins",
+              "/api/v1/login-schemes",
+              "name",
+              Set.of("expressions", "longest", "reserved"),
+              null),
+          new ConfigKind(
               "applications",
               "/api/v1/applications",
               "name",

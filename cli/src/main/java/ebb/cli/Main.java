@@ -55,6 +55,7 @@ public final class Main implements Runnable {
     COMMANDS.put("sources", SourcesCommand.class);
     COMMANDS.put("feeds", FeedsCommand.class);
     COMMANDS.put("conflicts", ConflictsCommand.class);
+    COMMANDS.put("logins", LoginsCommand.class);
     COMMANDS.put("limits", LimitsCommand.class);
     COMMANDS.put("config", ConfigCommand.class);
     COMMANDS.put("departures", DeparturesCommand.class);

@@ -34,6 +34,7 @@ import ebb.store.people.EmergencyStops;
 import ebb.store.people.EndWarnings;
 import ebb.store.people.Grants;
 import ebb.store.people.Holds;
+import ebb.store.people.LoginSchemes;
 import ebb.store.people.Logins;
 import ebb.store.people.Oddities;
 import ebb.store.people.OwnAttributes;
@@ -41,6 +42,7 @@ import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
 import ebb.store.people.Suspensions;
+import ebb.store.people.TechnicalIdentities;
 import ebb.store.push.Resources;
 import ebb.store.rules.Rules;
 import ebb.store.settings.Settings;
@@ -95,6 +97,11 @@ class StoreBeans {
   }
 
   @Bean
+  TechnicalIdentities technicalIdentities() {
+    return new TechnicalIdentities();
+  }
+
+  @Bean
   Sources sources() {
     return new Sources();
   }
@@ -112,6 +119,11 @@ class StoreBeans {
   @Bean
   Logins logins() {
     return new Logins();
+  }
+
+  @Bean
+  LoginSchemes loginSchemes() {
+    return new LoginSchemes();
   }
 
   @Bean

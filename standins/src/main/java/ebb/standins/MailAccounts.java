@@ -63,6 +63,13 @@ public final class MailAccounts {
     return behindTheBack(users, user).path("id").asText();
   }
 
+  /** Adds an account of the same names behind everybody's back. */
+  public synchronized String addLike(JsonNode other, String userName) {
+    var user = MailHouse.JSON.createObjectNode().put("userName", userName).put("active", true);
+    user.set("name", other.path("name").deepCopy());
+    return behindTheBack(users, user).path("id").asText();
+  }
+
   private static ObjectNode behindTheBack(Shelf shelf, ObjectNode resource) {
     try {
       return shelf.add(resource, Duration.ZERO);

@@ -180,17 +180,18 @@ public class PeopleTest {
 
   @Test
   public void aNameGivenUpStaysWithItsPerson() {
-    database.writeAll(s -> logins.allocate(s, new PersonId(1), "anna.lindtarn", false, NOW));
+    database.writeAll(s -> logins.allocate(s, new PersonId(1), "anna.lindtarn", false, 0, NOW));
     database.writeAll(
-        s -> logins.allocate(s, new PersonId(1), "anna.brightwater", true, NOW.plusSeconds(1)));
+        s -> logins.allocate(s, new PersonId(1), "anna.brightwater", true, 0, NOW.plusSeconds(1)));
 
     var held = database.read(s -> logins.of(s, List.of(new PersonId(1)))).get(new PersonId(1));
-    assertThat(held).isEqualTo(new Logins.Held("anna.brightwater", true, List.of("anna.lindtarn")));
+    assertThat(held)
+        .isEqualTo(new Logins.Held("anna.brightwater", true, 0, List.of("anna.lindtarn")));
     var found2 = database.read(s -> logins.owner(s, "anna.lindtarn"));
     assertThat(found2).contains(new PersonId(1));
 
     database.writeAll(
-        s -> logins.allocate(s, new PersonId(1), "anna.lindtarn", false, NOW.plusSeconds(2)));
+        s -> logins.allocate(s, new PersonId(1), "anna.lindtarn", false, 0, NOW.plusSeconds(2)));
     assertThat(
             database
                 .read(s -> logins.of(s, List.of(new PersonId(1))))

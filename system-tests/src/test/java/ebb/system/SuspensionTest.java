@@ -17,6 +17,7 @@ import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
+import tools.jackson.databind.JsonNode;
 
 /** People are kept out of applications for a time, and come back as they were. */
 public class SuspensionTest {
@@ -105,16 +106,70 @@ public class SuspensionTest {
   }
 
   @Test
-  public void technicalIdentitiesThatSomebodyAnswersForAreNamedWithWhatIsOpen() throws Exception {
+  public void theAccountOfATechnicalIdentityIsAWayInToWhoeverAnswersForIt() throws Exception {
     client.done(
         "people", "edit", person(2), "userType=technical", "manager=" + person(1), "--release");
     client.done("suspensions", "start", person(1), "--reason=inquiry", "--release");
-    client.settle();
+    waitUntil("found", () -> standing(person(1)).contains("technical identity"));
+    var inMailHouse = wayInto("mail-house", person(1));
 
-    assertThat(client.done("suspensions", "ways", person(1)))
-        .contains("(%s), a technical identity in use".formatted(person(2)));
+    assertThat(standing(person(1)))
+        .containsPattern("mail-house +still open .*technical identity .* in mail-house")
+        .containsPattern("directory +still open .*technical identity .* in directory")
+        .contains("ebb people edit %s manager=ID".formatted(person(2)));
+    var refused =
+        client.run(
+            "suspensions",
+            "shut",
+            person(1),
+            inMailHouse.path("account").asString(),
+            "--way=" + inMailHouse.at("/ways/0/id").asString());
+    assertThat(refused.err()).contains("Name somebody else who answers for it");
+
+    client.done(
+        "suspensions",
+        "waive",
+        person(1),
+        inMailHouse.path("account").asString(),
+        inMailHouse.at("/ways/0/id").asString(),
+        "--reason=its password was changed");
+    assertThat(standing(person(1)))
+        .containsPattern("mail-house +off ")
+        .contains("waived by")
+        .containsPattern("directory +still open ");
     client.done("people", "edit", person(2), "manager=" + person(3), "--release");
-    assertThat(client.done("suspensions", "ways", person(1))).doesNotContain("technical");
+    lookAgain(person(1));
+    waitUntil("given away", () -> !standing(person(1)).contains("technical"));
+    assertThat(standing(person(1))).as("it cannot say").containsPattern("directory +not known");
+  }
+
+  private JsonNode wayInto(String application, String person) {
+    return client
+        .json("suspensions", "ways", person)
+        .path("items")
+        .valueStream()
+        .filter(one -> one.path("application").asString().equals(application))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private void lookAgain(String person) throws Exception {
+    new Rest(stage.url(), stage.token())
+        .json("POST", "/api/v1/people/%s/ways-in/look".formatted(person), "");
+  }
+
+  @Test
+  public void anAccountThatIsSomebodysSecondOneIsAWayIn() throws Exception {
+    var first = Newcomers.login(round, 3);
+    house.accounts().addLike(house.accounts().byName(first), "second." + first);
+    client.done("applications", "sync", "mail-house");
+    waitUntil(
+        "looked at",
+        () -> client.json("findings", "list", "mail-house").toString().contains("duplicate"));
+
+    client.done("suspensions", "start", person(3), "--reason=inquiry", "--release");
+
+    waitUntil("found", () -> standing(person(3)).contains("second account second." + first));
   }
 
   @Test

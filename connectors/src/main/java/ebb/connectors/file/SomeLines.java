@@ -3,6 +3,9 @@ package ebb.connectors.file;
 import ebb.core.imports.Lines;
 import java.io.IOException;
 import java.io.InputStream;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -12,6 +15,9 @@ import java.util.List;
  */
 final class SomeLines extends InputStream {
   private static final int BLOCK = 64 * 1024;
+  private static final long ONES = 0x0101010101010101L;
+  private static final VarHandle EIGHT =
+      MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.nativeOrder());
 
   private final InputStream text;
   private final List<Lines> wanted;
@@ -96,18 +102,38 @@ final class SomeLines extends InputStream {
   private void goOn(long before, int place) {
     int here = at;
     byte seen = last;
-    for (; here < place; here++) {
-      byte one = block[here];
-      if (beginsLine(seen, one)) {
+    while (here < place) {
+      if (beginsLine(seen, block[here])) {
         if (line + 1 >= before) {
           break;
         }
         line++;
       }
-      seen = one;
+      int end = endOfLine(here, place);
+      here = Math.min(end + 1, place);
+      seen = block[here - 1];
     }
     at = here;
     last = seen;
+  }
+
+  /** The place of the next LF or CR. Eight at a time: a file has a hundred million bytes. */
+  private int endOfLine(int here, int place) {
+    int at = here;
+    while (at + Long.BYTES <= place && !hasEnd((long) EIGHT.get(block, at))) {
+      at += Long.BYTES;
+    }
+    while (at < place && block[at] != '\n' && block[at] != '\r') {
+      at++;
+    }
+    return at;
+  }
+
+  /** Whether one of eight bytes is LF or CR: what is equal becomes zero, and zero borrows. */
+  private static boolean hasEnd(long eight) {
+    long feed = eight ^ ONES * '\n';
+    long carriage = eight ^ ONES * '\r';
+    return ((feed - ONES & ~feed | carriage - ONES & ~carriage) & ONES << 7) != 0;
   }
 
   @Override

@@ -114,7 +114,11 @@ public final class DepartureSteps {
     var still = withWaysIn("still open");
     if (!still.isEmpty()) {
       return new DepartureStep(
-          "ways in", State.UNDER_WAY, null, "Being shut in %s.".formatted(still));
+          "ways in",
+          State.UNDER_WAY,
+          null,
+          "Still open in %s: what does not shut by itself stands with the person."
+              .formatted(still));
     }
     var asked = withWaysIn("being asked");
     if (!asked.isEmpty()) {

@@ -102,28 +102,39 @@ public final class Reading {
    */
   public record Compared(BitSet different, long withoutKey, long doubled, long strangers) {}
 
-  /** Compares all rows, and notes in the table which line names each key. */
-  public Compared compare(KeyTable keys) {
-    var different = new BitSet(size);
+  /** The rows that are not word for word as they were when they were last taken in. */
+  public BitSet unlike(KeyTable keys) {
+    var unlike = new BitSet(size);
+    for (int row = 0; row < size; row++) {
+      if (!keys.isSame(key(row), print(row))) {
+        unlike.set(row);
+      }
+    }
+    return unlike;
+  }
+
+  /**
+   * Compares all rows, and notes in the table which line names each key.
+   *
+   * @param unlike as {@link #unlike} found them
+   */
+  public Compared compare(KeyTable keys, BitSet unlike) {
+    var again = new BitSet(size);
     long withoutKey = 0;
     long doubled = 0;
-    long strangers = 0;
     for (int row = 0; row < size; row++) {
       if (!hasKey(row)) {
         withoutKey++;
-        different.set(row);
+        again.set(row);
       } else if (keys.name(key(row), line(row)) != 0) {
         doubled++;
-        different.set(row);
+        again.set(row);
       }
     }
     rekey(keys);
-    for (int row = 0; row < size; row++) {
-      if (!different.get(row) && !keys.isSame(key(row), print(row))) {
-        strangers += keys.isReleased(key(row)) ? 0 : 1;
-        different.set(row);
-      }
-    }
-    return new Compared(different, withoutKey, doubled, strangers);
+    long strangers =
+        unlike.stream().filter(row -> !again.get(row) && !keys.isReleased(key(row))).count();
+    again.or(unlike);
+    return new Compared(again, withoutKey, doubled, strangers);
   }
 }

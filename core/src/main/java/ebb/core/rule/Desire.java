@@ -321,7 +321,7 @@ public final class Desire {
   }
 
   /** name.givenName becomes person.name.givenName in an expression. */
-  private static Map<String, Object> nested(Person person) {
+  static Map<String, Object> nested(Person person) {
     var tree = new HashMap<String, Object>();
     person
         .attributes()

@@ -4,6 +4,7 @@ import dev.cel.common.CelAbstractSyntaxTree;
 import dev.cel.common.CelErrorCode;
 import dev.cel.common.CelOptions;
 import dev.cel.common.CelValidationException;
+import dev.cel.common.types.CelType;
 import dev.cel.common.types.ListType;
 import dev.cel.common.types.MapType;
 import dev.cel.common.types.SimpleType;
@@ -14,6 +15,7 @@ import dev.cel.parser.CelStandardMacro;
 import dev.cel.runtime.CelEvaluationException;
 import dev.cel.runtime.CelRuntime;
 import dev.cel.runtime.CelRuntimeFactory;
+import ebb.core.person.Person;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
@@ -32,6 +34,7 @@ public final class Expressions {
   private static final int COST_LIMIT = 10_000;
 
   private static final int TRIED = 50;
+  private static final String PERSON = "person";
 
   private static final CelOptions OPTIONS =
       CelOptions.current().comprehensionMaxIterations(COST_LIMIT).build();
@@ -39,7 +42,7 @@ public final class Expressions {
       CelCompilerFactory.standardCelCompilerBuilder()
           .setOptions(OPTIONS)
           .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
-          .addVar("person", MapType.create(SimpleType.STRING, SimpleType.DYN))
+          .addVar(PERSON, MapType.create(SimpleType.STRING, SimpleType.DYN))
           .addVar("manager", MapType.create(SimpleType.STRING, SimpleType.DYN))
           .addVar("login", SimpleType.STRING)
           .addVar("aliases", ListType.create(SimpleType.STRING))
@@ -81,8 +84,9 @@ public final class Expressions {
             }
           });
 
-  private final OverTexts ofRows = new OverTexts(ROW);
-  private final OverTexts ofAccounts = new OverTexts(ACCOUNT);
+  private final OverOne ofRows = new OverOne(ROW, SimpleType.STRING);
+  private final OverOne ofAccounts = new OverOne(ACCOUNT, SimpleType.STRING);
+  private final OverOne ofPersons = new OverOne(PERSON, SimpleType.DYN);
 
   /**
    * @throws Refusal if the expression does not compile; names the place in it
@@ -110,8 +114,7 @@ public final class Expressions {
    * empty if it makes anything of it.
    */
   public Optional<String> attributeOf(String mapping) {
-    return Optional.ofNullable(program(mapping).joined())
-        .flatMap(joined -> joined.pathIn("person"));
+    return Optional.ofNullable(program(mapping).joined()).flatMap(joined -> joined.pathIn(PERSON));
   }
 
   /**
@@ -242,20 +245,31 @@ public final class Expressions {
     return ofAccounts.text(expression, texts);
   }
 
-  /** Expressions over one thing of many texts. */
-  private static final class OverTexts {
+  /** What is wrong with an expression over a person alone; empty if nothing is. */
+  public Optional<Problem> problemOfPerson(String expression, Where where) {
+    return ofPersons.problem(
+        expression, where, "it may use person, as in fold(person.name.familyName).");
+  }
+
+  /** What an expression gives for a person; empty where an attribute it names is missing. */
+  public Optional<String> textOfPerson(String expression, Person person) {
+    return ofPersons.text(expression, Desire.nested(person));
+  }
+
+  /** Expressions over one thing of many values. */
+  private static final class OverOne {
     private final String variable;
     private final CelCompiler compiler;
     private final Map<String, CelRuntime.Program> programs = new ConcurrentHashMap<>();
 
-    OverTexts(String variable) {
+    OverOne(String variable, CelType values) {
       this.variable = variable;
       this.compiler =
           CelCompilerFactory.standardCelCompilerBuilder()
               .setOptions(OPTIONS)
               .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
               .addLibraries(CelExtensions.strings())
-              .addVar(variable, MapType.create(SimpleType.STRING, SimpleType.STRING))
+              .addVar(variable, MapType.create(SimpleType.STRING, values))
               .addFunctionDeclarations(Functions.DECLARED)
               .build();
     }
@@ -275,9 +289,9 @@ public final class Expressions {
       }
     }
 
-    Optional<String> text(String expression, Map<String, String> texts) {
+    Optional<String> text(String expression, Map<String, ?> values) {
       try {
-        return Optional.of(String.valueOf(program(expression).eval(Map.of(variable, texts))));
+        return Optional.of(String.valueOf(program(expression).eval(Map.of(variable, values))));
       } catch (CelEvaluationException _) {
         // As in rules: what is not known is no error of the expression.
         return Optional.empty();

@@ -23,6 +23,7 @@ import ebb.store.Keeper;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
+import ebb.store.people.AssertionCache;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -131,11 +132,32 @@ public final class Proposals {
    * @param stops what is said against it already
    */
   public ChangeSet show(ChangeSet set, List<Problem> stops) {
+    return show(set, stops, (session, part) -> evaluator.load(session, part, set.id()));
+  }
+
+  /**
+   * As {@link #show(ChangeSet, List)}.
+   *
+   * @param assertions may hold what was said of people a moment ago
+   */
+  public ChangeSet show(ChangeSet set, List<Problem> stops, AssertionCache assertions) {
+    return show(set, stops, (session, part) -> evaluator.load(session, part, set.id(), assertions));
+  }
+
+  private ChangeSet show(ChangeSet set, List<Problem> stops, Loading loading) {
     var reserved = new Evaluator.Reserved();
     var needs = new Needs();
-    compute(set, needs, new PartsOf(set), (session, part) -> draftsOf(session, part, reserved));
+    compute(
+        set,
+        needs,
+        new PartsOf(set),
+        loading,
+        (session, part) -> draftsOf(session, part, reserved));
     return shown(set, needs, stops);
   }
+
+  /** Loads what is needed to compute people. */
+  interface Loading extends BiFunction<StatelessSession, Collection<PersonId>, Evaluator.Loaded> {}
 
   /**
    * Computes a set part by part, and keeps what it would do.
@@ -147,11 +169,12 @@ public final class Proposals {
       ChangeSet set,
       Needs needs,
       Iterator<? extends Collection<PersonId>> parts,
+      Loading loading,
       BiFunction<StatelessSession, Evaluator.Loaded, List<Draft>> steps) {
     try (var keeper = new Keeper()) {
       Ahead.inOrder(
           parts,
-          part -> database.read(session -> evaluator.load(session, part, set.id())),
+          part -> database.read(session -> loading.apply(session, part)),
           loaded -> {
             var drafts = database.read(session -> steps.apply(session, loaded));
             keeper.keep(() -> keep(set, drafts, needs));

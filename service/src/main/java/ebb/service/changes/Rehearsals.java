@@ -152,7 +152,11 @@ public final class Rehearsals {
     var needs = new Needs();
     try {
       proposals.compute(
-          set, needs, counted(set), (session, part) -> difference(session, part, reserved));
+          set,
+          needs,
+          counted(set),
+          (session, part) -> evaluator.load(session, part, set.id()),
+          (session, part) -> difference(session, part, reserved));
       if (isDraft(set)) {
         proposals.shown(set, needs, unexpected(set));
       }

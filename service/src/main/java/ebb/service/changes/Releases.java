@@ -27,6 +27,7 @@ import ebb.store.changes.Changes;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.Grants;
+import ebb.store.people.LoginSchemes;
 import ebb.store.people.Logins;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
@@ -71,6 +72,7 @@ public final class Releases {
   private final People people;
   private final Sources sources;
   private final Logins logins;
+  private final LoginSchemes schemes;
   private final Grants grants;
   private final Suspensions suspensions;
   private final Accounts accounts;
@@ -90,6 +92,7 @@ public final class Releases {
       People people,
       Sources sources,
       Logins logins,
+      LoginSchemes schemes,
       Grants grants,
       Suspensions suspensions,
       Accounts accounts,
@@ -101,6 +104,7 @@ public final class Releases {
     this.database = database;
     this.clock = clock;
     this.evaluator = evaluator;
+    this.schemes = schemes;
     this.proposals = proposals;
     this.changeSets = changeSets;
     this.changes = changes;
@@ -481,7 +485,8 @@ public final class Releases {
       case Input.Login(var id, var login, var kept, _, _) -> {
         if (login != null
             && logins.owner(session, login).filter(one -> !one.equals(id)).isEmpty()) {
-          logins.allocate(session, id, login, kept, clock.instant());
+          var scheme = schemes.inForce(session).number();
+          logins.allocate(session, id, login, kept, scheme, clock.instant());
         }
         yield new Deed(
             set.createdBy(),
@@ -567,12 +572,14 @@ public final class Releases {
   private void keep(StatelessSession session, List<Evaluated> evaluated) {
     var held =
         logins.of(session, evaluated.stream().map(one -> one.subject().person().id()).toList());
+    var scheme = schemes.inForce(session);
+    LoginScheme.Texts texts = evaluator.expressions()::textOfPerson;
     for (var person : evaluated) {
       var id = person.subject().person().id();
       var login = person.subject().login();
       if (login != null && !login.equals(held.getOrDefault(id, Logins.Held.NONE).current())) {
-        var isFound = !LoginScheme.fits(login, person.subject().person());
-        logins.allocate(session, id, login, isFound, clock.instant());
+        var isFound = !scheme.fits(login, person.subject().person(), texts);
+        logins.allocate(session, id, login, isFound, scheme.number(), clock.instant());
       }
     }
     people.keep(session, evaluated.stream().map(Evaluated::resolved).toList(), searchable(session));

@@ -171,7 +171,8 @@ final class DepartureRunner {
                                   && change.application().equals(view.part().application()));
               return ordered ? Optional.<Look>empty() : Optional.ofNullable(look);
             });
-    if (open.filter(Look::isOpen).isPresent() && view.departure().paused() == null) {
+    if (open.filter(look -> look.sessions() > 0 || !look.toBeShut().isEmpty()).isPresent()
+        && view.departure().paused() == null) {
       releases.releaseByItself(
           proposals.steps(
               Cause.DEPARTURE,
@@ -184,8 +185,7 @@ final class DepartureRunner {
   /** All at once, unless some of it is to stay open. */
   private static List<Step> shutting(PartView view, Look look) {
     return look.ways().stream().anyMatch(WaysFound.Found::isWaived)
-        ? look.ways().stream()
-            .filter(way -> !way.isWaived())
+        ? look.toBeShut().stream()
             .map(way -> Step.group(ChangeKind.SHUT, way.way(), ground(view)))
             .toList()
         : List.of(Step.of(ChangeKind.SHUT, ground(view)));

@@ -27,8 +27,10 @@ import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.ChangeSets;
 import ebb.store.imports.Units;
+import ebb.store.people.AssertionCache;
 import ebb.store.people.EmergencyStops;
 import ebb.store.people.Grants;
+import ebb.store.people.LoginSchemes;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
@@ -48,6 +50,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
@@ -66,11 +69,13 @@ public final class Evaluator {
   public static final int PART = 200;
 
   private final Expressions expressions = new Expressions();
+  private final LoginScheme.Texts texts = expressions::textOfPerson;
   private final BusinessClock clock;
   private final Connections connections;
   private final People people;
   private final Sources sources;
   private final Logins logins;
+  private final LoginSchemes schemes;
   private final Grants grants;
   private final Accounts accounts;
   private final Rules rules;
@@ -85,6 +90,7 @@ public final class Evaluator {
       People people,
       Sources sources,
       Logins logins,
+      LoginSchemes schemes,
       Grants grants,
       Accounts accounts,
       Rules rules,
@@ -100,6 +106,7 @@ public final class Evaluator {
     this.people = people;
     this.sources = sources;
     this.logins = logins;
+    this.schemes = schemes;
     this.grants = grants;
     this.accounts = accounts;
     this.rules = rules;
@@ -160,6 +167,16 @@ public final class Evaluator {
    */
   public Loaded load(StatelessSession session, Collection<PersonId> who, Long set) {
     return new Loaded(new Run(session, new TreeSet<>(who), set));
+  }
+
+  /**
+   * As {@link #load(StatelessSession, Collection, Long)}.
+   *
+   * @param assertions may hold what was said of these people a moment ago
+   */
+  public Loaded load(
+      StatelessSession session, Collection<PersonId> who, Long set, AssertionCache assertions) {
+    return new Loaded(new Run(session, new TreeSet<>(who), set, assertions::of));
   }
 
   /**
@@ -256,6 +273,7 @@ public final class Evaluator {
     private final TreeSet<PersonId> who;
     private final TreeSet<PersonId> known = new TreeSet<>();
     private final Long set;
+    private final BiFunction<StatelessSession, Set<PersonId>, Map<PersonId, List<Assertions>>> said;
     private StatelessSession session;
     private Reserved reserved = new Reserved();
     private final Instant now = clock.instant();
@@ -269,6 +287,11 @@ public final class Evaluator {
     /** Null until an expression reads it. */
     private UnitTree units;
 
+    /** Null until somebody needs a login. */
+    private LoginScheme scheme;
+
+    private final Map<Integer, LoginScheme> madeBy = new HashMap<>();
+
     private final Map<PersonId, List<Input>> inputs = new HashMap<>();
     private final Map<PersonId, List<Assertions>> asserted = new HashMap<>();
     private final Map<PersonId, Person> persons = new HashMap<>();
@@ -281,6 +304,15 @@ public final class Evaluator {
     private final Map<String, PersonId> owners = new HashMap<>();
 
     Run(StatelessSession session, TreeSet<PersonId> who, Long set) {
+      this(session, who, set, people::assertions);
+    }
+
+    Run(
+        StatelessSession session,
+        TreeSet<PersonId> who,
+        Long set,
+        BiFunction<StatelessSession, Set<PersonId>, Map<PersonId, List<Assertions>>> said) {
+      this.said = said;
       this.session = session;
       this.who = who;
       this.set = set;
@@ -310,6 +342,7 @@ public final class Evaluator {
 
     /** What another has loaded, without the set's edits of rules. */
     Run(Run other) {
+      this.said = other.said;
       this.session = other.session;
       this.who = other.who;
       this.set = other.set;
@@ -345,8 +378,7 @@ public final class Evaluator {
             .forEach(
                 input -> inputs.computeIfAbsent(input.person(), _ -> new ArrayList<>()).add(input));
       }
-      people
-          .assertions(session, ids)
+      said.apply(session, ids)
           .forEach(
               (id, now) -> {
                 asserted.put(id, withInputs(id, now));
@@ -411,7 +443,7 @@ public final class Evaluator {
               .map(persons::get)
               .filter(person -> !person.attributes().isEmpty())
               .filter(person -> !held.containsKey(person.id()))
-              .map(person -> LoginScheme.candidates(person).findFirst().orElseThrow())
+              .map(person -> scheme().candidates(person, texts).findFirst().orElseThrow())
               .collect(Collectors.toSet());
       owners.putAll(logins.owners(session, names));
       lookedUp.addAll(names);
@@ -545,14 +577,28 @@ public final class Evaluator {
       }
       if (person.attributes().isEmpty()
           || person.stage(now, clock.zone()) == Stage.DEPARTED
-          || (current != null && (names.isFound() || LoginScheme.fits(current, person)))) {
+          || (current != null && (names.isFound() || fits(names, person)))) {
         return current;
       }
       var login =
           Optional.ofNullable(current == null ? nameFound(person.id()) : null)
-              .orElseGet(() -> LoginScheme.allocate(person, name -> isFree(name, person.id())));
+              .orElseGet(() -> scheme().allocate(person, texts, name -> isFree(name, person.id())));
       reserved.names.put(login, person.id());
       return login;
+    }
+
+    /** Whether a login is as the scheme wants it by which it was made; those of now came later. */
+    private boolean fits(Logins.Held names, Person person) {
+      return madeBy
+          .computeIfAbsent(names.scheme(), number -> schemes.numbered(session, number))
+          .fits(names.current(), person, texts);
+    }
+
+    private LoginScheme scheme() {
+      if (scheme == null) {
+        scheme = schemes.inForce(session);
+      }
+      return scheme;
     }
 
     /** What the set says, unless somebody else got it meanwhile. */

@@ -29,6 +29,7 @@ import ebb.store.Ahead;
 import ebb.store.Database;
 import ebb.store.Keeper;
 import ebb.store.imports.Imports;
+import ebb.store.people.AssertionCache;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import java.io.IOException;
@@ -88,6 +89,7 @@ final class ImportRun {
   private final Files files;
   private final Catalogue catalogue;
   private final Progress progress;
+  private final AssertionCache assertions;
   private final Reading reading = new Reading();
   private final BitSet unnumbered = new BitSet();
   private final Map<Long, Long> managers = new HashMap<>();
@@ -117,10 +119,17 @@ final class ImportRun {
     this.files = files;
     this.catalogue = catalogue;
     this.progress = progress;
+    this.assertions = new AssertionCache(tools.people);
   }
 
-  /** What was found: rows by verdict and the people missing, and what the guard says of it. */
-  record Found(Map<String, Long> counts, List<Problem> stops) {}
+  /**
+   * What was found.
+   *
+   * @param counts rows by verdict, and the people missing
+   * @param stops what the guard says of it
+   * @param assertions what was said of those the rows name, before any of it
+   */
+  record Found(Map<String, Long> counts, List<Problem> stops, AssertionCache assertions) {}
 
   /**
    * Reads and judges the file.
@@ -147,7 +156,10 @@ final class ImportRun {
     }
     keys = loading.join();
     known = keys.countReleased();
-    compared = reading.compare(keys);
+    var unlike = reading.unlike(keys);
+    try (var _ = assertions.readAhead(tools.database, knownIn(unlike))) {
+      compared = reading.compare(keys, unlike);
+    }
     var different = compared.different();
     vanished = namesAll() ? keys.vanished() : gone();
     giveNumbers(different);
@@ -162,7 +174,17 @@ final class ImportRun {
     }
     var missing = missing();
     tools.database.writeAll(session -> tools.imports.putMissing(session, made.id(), missing));
-    return new Found(counted(missing.size()), stops(missing.size(), before));
+    return new Found(counted(missing.size()), stops(missing.size(), before), assertions);
+  }
+
+  /** The first of those whom these rows name and of whom something is said. */
+  private List<PersonId> knownIn(BitSet rows) {
+    return rows.stream()
+        .mapToObj(reading::key)
+        .filter(keys::isReleased)
+        .limit(AssertionCache.MOST)
+        .map(key -> new PersonId(keys.person(key)))
+        .toList();
   }
 
   private boolean namesAll() {
@@ -335,7 +357,12 @@ final class ImportRun {
   private Judge judge() {
     return new Judge(
         new Judge.Tools(
-            tools.database, tools.people, tools.sources, tools.clock.instant(), tools.clock.zone()),
+            tools.database,
+            tools.people,
+            tools.sources,
+            assertions,
+            tools.clock.instant(),
+            tools.clock.zone()),
         source,
         made.terms(),
         layout,

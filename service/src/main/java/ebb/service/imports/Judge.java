@@ -22,6 +22,7 @@ import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
 import ebb.store.Database;
+import ebb.store.people.AssertionCache;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredPerson;
@@ -64,7 +65,13 @@ final class Judge {
   private final KeyTable newcomers = new KeyTable(0);
 
   /** What judging works with. */
-  record Tools(Database database, People people, Sources sources, Instant now, ZoneId zone) {}
+  record Tools(
+      Database database,
+      People people,
+      Sources sources,
+      AssertionCache assertions,
+      Instant now,
+      ZoneId zone) {}
 
   /**
    * @param keys what the source knows, and which line of the file names each key
@@ -291,7 +298,7 @@ final class Judge {
             .collect(Collectors.toSet());
     return ids.isEmpty()
         ? Map.of()
-        : tools.database().read(session -> tools.people().assertions(session, ids));
+        : tools.database().read(session -> tools.assertions().of(session, ids));
   }
 
   private Assertions ofSource(PersonId id, List<Assertions> all) {

@@ -24,6 +24,7 @@ import ebb.store.changes.ChangeSets;
 import ebb.store.imports.Imports;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
+import ebb.store.people.AssertionCache;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
 import java.util.ArrayList;
@@ -224,7 +225,13 @@ final class Mends {
     var keys = keys(made, source.mapping(), layout, rows);
     var judge =
         new Judge(
-            new Judge.Tools(database, people, sources, clock.instant(), clock.zone()),
+            new Judge.Tools(
+                database,
+                people,
+                sources,
+                new AssertionCache(people),
+                clock.instant(),
+                clock.zone()),
             source,
             made.terms(),
             layout,

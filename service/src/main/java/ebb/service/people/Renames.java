@@ -7,7 +7,6 @@ import ebb.api.RenameView.KeyView;
 import ebb.core.change.Cause;
 import ebb.core.change.ChangeSet;
 import ebb.core.change.Input;
-import ebb.core.name.LoginScheme;
 import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
@@ -21,6 +20,7 @@ import ebb.service.changes.Proposals;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.evaluation.Evaluator.Renamed;
 import ebb.store.Database;
+import ebb.store.people.LoginSchemes;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
 import ebb.store.people.Sources;
@@ -47,6 +47,7 @@ final class Renames {
   private final HandEdits edits;
   private final People people;
   private final Logins logins;
+  private final LoginSchemes schemes;
   private final Sources sources;
 
   Renames(
@@ -56,6 +57,7 @@ final class Renames {
       HandEdits edits,
       People people,
       Logins logins,
+      LoginSchemes schemes,
       Sources sources) {
     this.database = database;
     this.evaluator = evaluator;
@@ -63,6 +65,7 @@ final class Renames {
     this.edits = edits;
     this.people = people;
     this.logins = logins;
+    this.schemes = schemes;
     this.sources = sources;
   }
 
@@ -120,12 +123,12 @@ final class Renames {
       return null;
     }
     var login = asked.strip().toLowerCase(Locale.ROOT);
-    if (!LoginScheme.mayBeChosen(login)) {
+    if (!database.read(schemes::inForce).mayBeChosen(login)) {
       throw Refusal.invalid(
           new Problem(
               "login-invalid",
               "%s cannot be a login.".formatted(login),
-              "A login has no spaces and 64 characters at most, and is no mailbox that every domain has.",
+              "A login has no spaces and 64 characters at most, is no mailbox that every domain has, and not reserved.",
               "Choose another.",
               Where.field("login")));
     }

@@ -46,6 +46,7 @@ class WayController {
   private final Database database;
   private final BusinessClock clock;
   private final WayViews views;
+  private final WayWatch watch;
   private final WaysFound found;
   private final Accounts accounts;
   private final Connections connections;
@@ -59,6 +60,7 @@ class WayController {
       Database database,
       BusinessClock clock,
       WayViews views,
+      WayWatch watch,
       WaysFound found,
       Accounts accounts,
       Connections connections,
@@ -70,6 +72,7 @@ class WayController {
     this.database = database;
     this.clock = clock;
     this.views = views;
+    this.watch = watch;
     this.found = found;
     this.accounts = accounts;
     this.connections = connections;
@@ -99,11 +102,11 @@ class WayController {
         session ->
             found.lookSoon(
                 session,
-                accounts.of(session, List.of(person)).getOrDefault(person, List.of()).stream()
-                    .filter(account -> account.level().exists() && !account.observed().usable())
-                    .filter(this::canBeAsked)
-                    .map(Account::id)
-                    .toList(),
+                watch.toBeAskedOf(
+                    session,
+                    accounts.of(session, List.of(person)).getOrDefault(person, List.of()).stream()
+                        .filter(account -> account.level().exists() && !account.observed().usable())
+                        .toList()),
                 Instant.now()));
     return waysIn(id, principal);
   }
@@ -118,6 +121,10 @@ class WayController {
   ChangeSetView shut(@PathVariable long id, @RequestBody WayRequest request, Principal principal) {
     reaches.require(principal, id);
     var account = account(id, request.account());
+    var way = Requests.blankAsNull(request.way());
+    if (way != null && WaysFound.accountOf(way).isPresent()) {
+      throw OtherAccounts.notToBeShut();
+    }
     if (!canBeAsked(account)) {
       throw Refusal.conflict(
           new Problem(
@@ -127,7 +134,7 @@ class WayController {
               "Look there by hand, and say what you found in a note.",
               null));
     }
-    var set = shut(account, Requests.blankAsNull(request.way()), principal.getName());
+    var set = shut(account, way, principal.getName());
     return database.read(session -> sets.view(session, set));
   }
 

@@ -16,6 +16,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -49,6 +50,7 @@ public final class WayViews {
                 .filter(WayViews::isOff)
                 .map(Account::id)
                 .toList());
+    var owners = owners(session, looks.values());
     var views = new TreeMap<PersonId, List<OffAccountView>>();
     people.forEach(
         person ->
@@ -56,7 +58,7 @@ public final class WayViews {
                 person,
                 all.getOrDefault(person, List.of()).stream()
                     .filter(WayViews::isOff)
-                    .map(account -> view(account, looks.get(account.id())))
+                    .map(account -> view(account, looks.get(account.id()), owners))
                     .toList()));
     return views;
   }
@@ -70,23 +72,34 @@ public final class WayViews {
     return account.level() == Level.SUSPENDED && !account.observed().usable();
   }
 
-  private OffAccountView view(Account account, Look look) {
+  /** Whose the accounts are that are ways in, by their numbers. */
+  private Map<Long, PersonId> owners(StatelessSession session, Collection<Look> looks) {
+    var numbers =
+        looks.stream()
+            .flatMap(look -> look.ways().stream())
+            .flatMap(way -> WaysFound.accountOf(way.way()).stream())
+            .collect(Collectors.toSet());
+    return numbers.isEmpty()
+        ? Map.of()
+        : accounts.getAll(session, numbers).values().stream()
+            .filter(account -> account.person() != null)
+            .collect(Collectors.toMap(Account::id, Account::person));
+  }
+
+  private OffAccountView view(Account account, Look look, Map<Long, PersonId> owners) {
     return new OffAccountView(
         account.id(),
         account.application(),
         AccountViews.name(account),
         standing(account, look),
         look == null ? 0 : look.sessions(),
-        look == null ? List.of() : look.ways().stream().map(WayViews::view).toList(),
+        look == null ? List.of() : look.ways().stream().map(way -> view(way, owners)).toList(),
         account.observed().seats(),
         look == null ? null : look.askedAt(),
         look == null ? null : Problems.view(look.problem()));
   }
 
   private String standing(Account account, Look look) {
-    if (!WayWatch.saysWaysIn(connections.capabilities(account.application()))) {
-      return NOT_KNOWN;
-    }
     if (look == null) {
       // It was off before Ebb knew of it, and nobody has asked.
       return NOT_KNOWN;
@@ -94,14 +107,19 @@ public final class WayViews {
     if (look.askedAt() == null) {
       return BEING_ASKED;
     }
-    return look.isOpen() ? STILL_OPEN : OFF;
+    if (look.isOpen()) {
+      return STILL_OPEN;
+    }
+    return WayWatch.saysWaysIn(connections.capabilities(account.application())) ? OFF : NOT_KNOWN;
   }
 
-  private static WayView view(Found way) {
+  private static WayView view(Found way, Map<Long, PersonId> owners) {
+    var owner = WaysFound.accountOf(way.way()).map(owners::get).map(PersonId::value);
     return new WayView(
         way.way(),
         way.kind(),
         way.what(),
+        owner.orElse(null),
         way.foundAt(),
         way.waivedBy(),
         way.waivedAt(),

@@ -18,6 +18,8 @@ import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
@@ -46,9 +48,13 @@ final class WayWatch implements Aftermath {
   /** A token may be made meanwhile by whoever still has another way in. */
   private static final Duration AGAIN = Duration.ofDays(1);
 
+  /** Somebody is about to give away what another answers for. */
+  private static final Duration WHILE_OTHERS_ARE_OPEN = Duration.ofMinutes(10);
+
   private final Database database;
   private final WaysFound found;
   private final Accounts accounts;
+  private final OtherAccounts others;
   private final Connections connections;
   private final Journal journal;
   private final BusinessClock clock;
@@ -57,6 +63,7 @@ final class WayWatch implements Aftermath {
       Database database,
       WaysFound found,
       Accounts accounts,
+      OtherAccounts others,
       Connections connections,
       Journal journal,
       BusinessClock clock) {
@@ -65,6 +72,7 @@ final class WayWatch implements Aftermath {
     this.database = database;
     this.found = found;
     this.accounts = accounts;
+    this.others = others;
     this.connections = connections;
   }
 
@@ -79,7 +87,7 @@ final class WayWatch implements Aftermath {
             .map(Result::change)
             .filter(change -> change.account() != null && change.state().isDone())
             .toList();
-    var asked = accountsOf(done, ASK);
+    var asked = toBeAsked(session, accountsOf(done, ASK));
     if (!asked.isEmpty()) {
       found.lookSoon(session, asked, Instant.now());
     }
@@ -89,13 +97,38 @@ final class WayWatch implements Aftermath {
     }
   }
 
-  private List<Long> accountsOf(List<Change> done, Set<ChangeKind> kinds) {
+  private static List<Long> accountsOf(List<Change> done, Set<ChangeKind> kinds) {
     return done.stream()
         .filter(change -> kinds.contains(change.kind()))
-        .filter(change -> saysWaysIn(connections.capabilities(change.application())))
         .map(Change::account)
         .distinct()
         .toList();
+  }
+
+  private List<Long> toBeAsked(StatelessSession session, List<Long> off) {
+    return toBeAskedOf(session, accounts.getAll(session, off).values());
+  }
+
+  /**
+   * Those whose application can say what is open, and those to which other accounts are ways in, or
+   * were at the last look.
+   */
+  List<Long> toBeAskedOf(StatelessSession session, Collection<Account> off) {
+    var owned = off.stream().filter(account -> account.person() != null).toList();
+    var having = others.having(session, owned);
+    var looked = found.of(session, owned.stream().map(Account::id).toList());
+    return owned.stream()
+        .filter(
+            account ->
+                canSay(account)
+                    || having.contains(account.person())
+                    || looked.containsKey(account.id()))
+        .map(Account::id)
+        .toList();
+  }
+
+  private boolean canSay(Account account) {
+    return saysWaysIn(connections.capabilities(account.application()));
   }
 
   @Scheduled(fixedDelay = 500)
@@ -125,17 +158,24 @@ final class WayWatch implements Aftermath {
       var sessions = connector.sessions().isPresent() ? connector.sessions().get().open(id) : 0;
       List<Way> open =
           connector.waysIn().isPresent() ? connector.waysIn().get().open(id) : List.of();
-      var now = Instant.now();
-      database.writeAll(
-          session -> {
-            if (found.keep(session, number, sessions, open, clock.instant(), now.plus(AGAIN))) {
-              journal.write(session, clock.instant(), said(account.get(), sessions, open.size()));
-            }
-          });
+      database.writeAll(session -> keep(session, account.get(), sessions, open));
     } catch (Unreachable e) {
       var now = Instant.now();
       database.writeAll(
           session -> found.failed(session, number, e.problem(), now.plus(AFTER_A_FAILURE)));
+    }
+  }
+
+  private void keep(StatelessSession session, Account account, int sessions, List<Way> open) {
+    var ways = new ArrayList<>(open);
+    ways.addAll(others.of(session, account));
+    if (ways.isEmpty() && !canSay(account)) {
+      found.forget(session, List.of(account.id()));
+      return;
+    }
+    var next = Instant.now().plus(ways.size() > open.size() ? WHILE_OTHERS_ARE_OPEN : AGAIN);
+    if (found.keep(session, account.id(), sessions, ways, clock.instant(), next)) {
+      journal.write(session, clock.instant(), said(account, sessions, ways.size()));
     }
   }
 
@@ -153,6 +193,7 @@ final class WayWatch implements Aftermath {
   private Optional<Account> off(StatelessSession session, long number) {
     return accounts
         .get(session, number)
+        .filter(account -> account.person() != null)
         .filter(account -> account.level().exists() && !account.observed().usable());
   }
 }

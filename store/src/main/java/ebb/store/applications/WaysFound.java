@@ -15,6 +15,21 @@ import org.hibernate.StatelessSession;
 
 /** What is still open to suspended accounts, as their applications said when they were asked. */
 public final class WaysFound {
+  /** Begins the id of a way in that is an account of its own; its number follows. */
+  private static final String ACCOUNT = "account:";
+
+  /** The id of a way in that is an account of its own. */
+  public static String idOf(long account) {
+    return ACCOUNT + account;
+  }
+
+  /** The account that a way in is; empty if it is none. */
+  public static Optional<Long> accountOf(String way) {
+    return way.startsWith(ACCOUNT)
+        ? Optional.of(Long.valueOf(way.substring(ACCOUNT.length())))
+        : Optional.empty();
+  }
+
   /**
    * A way in that was open at the last look.
    *
@@ -45,6 +60,13 @@ public final class WaysFound {
     /** Whether anything is open that nobody has waived. */
     public boolean isOpen() {
       return sessions > 0 || ways.stream().anyMatch(way -> !way.isWaived());
+    }
+
+    /** What is open, not waived, and not an account of its own, that an order could shut. */
+    public List<Found> toBeShut() {
+      return ways.stream()
+          .filter(way -> !way.isWaived() && accountOf(way.way()).isEmpty())
+          .toList();
     }
   }
 

@@ -25,5 +25,8 @@ class LoginNameEntity {
   @Column(name = "is_found")
   boolean found;
 
+  /** By which it was made. */
+  int scheme;
+
   Instant since;
 }

@@ -24,10 +24,11 @@ public final class Logins {
   /**
    * @param current null if none is allocated
    * @param isFound whether the current one was found in an application, and is kept as it is
+   * @param scheme the number of the one by which the current one was made
    * @param aliases oldest first
    */
-  public record Held(String current, boolean isFound, List<String> aliases) {
-    public static final Held NONE = new Held(null, false, List.of());
+  public record Held(String current, boolean isFound, int scheme, List<String> aliases) {
+    public static final Held NONE = new Held(null, false, 0, List.of());
   }
 
   /** Whose name this is or was. */
@@ -64,7 +65,7 @@ public final class Logins {
     var all = new HashMap<PersonId, List<Name>>();
     Among.each(
         session,
-        "select person_id, name, is_current, is_found, since from login_name"
+        "select person_id, name, is_current, is_found, scheme, since from login_name"
             + " where person_id in (%s)",
         people.stream().map(PersonId::value).distinct().toList(),
         row ->
@@ -74,19 +75,21 @@ public final class Logins {
                         row.getString(2),
                         row.getBoolean(3),
                         row.getBoolean(4),
-                        row.getObject(5, OffsetDateTime.class).toInstant())));
+                        row.getInt(5),
+                        row.getObject(6, OffsetDateTime.class).toInstant())));
     var held = new HashMap<PersonId, Held>();
     all.forEach((person, names) -> held.put(person, held(names)));
     return held;
   }
 
-  private record Name(String text, boolean isCurrent, boolean isFound, Instant since) {}
+  private record Name(String text, boolean isCurrent, boolean isFound, int scheme, Instant since) {}
 
   private static Held held(List<Name> names) {
     var current = names.stream().filter(Name::isCurrent).findFirst();
     return new Held(
         current.map(Name::text).orElse(null),
         current.map(Name::isFound).orElse(false),
+        current.map(Name::scheme).orElse(0),
         names.stream()
             .filter(name -> !name.isCurrent())
             .sorted(Comparator.comparing(Name::since).thenComparing(Name::text))
@@ -94,9 +97,18 @@ public final class Logins {
             .toList());
   }
 
-  /** Makes a name the person's current one; the one before becomes an alias. */
+  /**
+   * Makes a name the person's current one; the one before becomes an alias.
+   *
+   * @param scheme by which it was made
+   */
   public void allocate(
-      StatelessSession session, PersonId person, String name, boolean isFound, Instant at) {
+      StatelessSession session,
+      PersonId person,
+      String name,
+      boolean isFound,
+      int scheme,
+      Instant at) {
     session
         .createMutationQuery(
             "update LoginNameEntity set current = false where personId = :person and current")
@@ -107,6 +119,7 @@ public final class Logins {
     row.personId = person.value();
     row.current = true;
     row.found = isFound;
+    row.scheme = scheme;
     row.since = at;
     session.upsert(row);
   }

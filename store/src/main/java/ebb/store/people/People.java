@@ -47,6 +47,7 @@ public final class People {
           ConflictEntity.class,
           SourceKeyEntity.class,
           LoginNameEntity.class,
+          LoginSchemeEntity.class,
           GrantEntity.class,
           EmergencyStopEntity.class,
           EndWarningEntity.class,
@@ -528,6 +529,23 @@ public final class People {
             .setParameter("last", last.value())
             .setMaxResults(limit)
             .list());
+  }
+
+  /** Who came last, the newest first. */
+  public List<StoredPerson> newest(StatelessSession session, Reach reach, int limit) {
+    var within = ReachClause.on("p.id", reach);
+    return within
+        .fill(
+            session
+                .createSelectionQuery(
+                    "from PersonEntity p where p.attributes <> '{}'"
+                        + within.within()
+                        + " order by p.id desc",
+                    PersonEntity.class)
+                .setMaxResults(limit))
+        .stream()
+        .map(PersonMapper::person)
+        .toList();
   }
 
   /** The managers of those of these people who have one. */

@@ -88,12 +88,16 @@ public final class Sources {
     session.doWork(
         connection -> {
           try (var statement = connection.createStatement()) {
-            // Otherwise all of the answer is written to the disk before its first row is seen.
+            // Otherwise all of the answer is written to the disk before its first row is seen. What
+            // is read so is kept from being overwritten only where a transaction is to see it
+            // again.
+            connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
             statement.execute("set lazy_query_execution 1");
             try {
               read(connection, source, isMostOf(statement, expected), table);
             } finally {
               statement.execute("set lazy_query_execution 0");
+              connection.setTransactionIsolation(Connection.TRANSACTION_READ_COMMITTED);
             }
           }
         });
