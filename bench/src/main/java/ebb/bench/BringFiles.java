@@ -229,6 +229,7 @@ final class BringFiles {
     }
   }
 
+  /** With the collector of bin/ebb server. */
   private Stage stage(String name) throws Exception {
     return new Stage(folder.resolve(name), jar, 0, List.of("-XX:+UseParallelGC"));
   }
