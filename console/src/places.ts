@@ -6,6 +6,8 @@ export function placeOf(kind: string, key: string | number): string {
       return `/who/${name}`
     case 'unit':
       return `/who?unit=${name}`
+    case 'group':
+      return `/who/groups?group=${name}`
     case 'application':
       return `/where/${name}`
     case 'execution':

@@ -8,7 +8,7 @@ import WhenText from '../parts/WhenText.vue'
 import { placeOf } from '../places'
 import { useSession } from '../session'
 import { useResource } from '../use/resource'
-import { capital, count } from '../use/words'
+import { capital, count, sentence } from '../use/words'
 
 const session = useSession()
 const { data, trouble, isLoading, reload } = useResource((signal) => api<Schemas['NowView']>('/api/v1/now', { signal }))
@@ -42,8 +42,8 @@ const needing = computed(() => data.value?.errands.filter((one) => one.urgency <
         <h2>{{ group.title }}</h2>
         <ul class="plain">
           <li v-for="one in group.errands" :key="one.kind + one.key">
-            <span class="what"><RouterLink :to="placeOf(one.kind, one.key)"><bdi>{{ capital(one.what) }}</bdi></RouterLink></span>
-            <span class="soft">{{ one.detail }}</span>
+            <span class="what"><RouterLink :to="placeOf(one.kind, one.key)"><bdi>{{ sentence(capital(one.what)) }}</bdi></RouterLink></span>
+            <span class="soft">{{ sentence(one.detail ?? '') }}</span>
             <span class="soft small"><WhenText :at="one.since" /></span>
             <RouterLink class="do" :to="placeOf(one.kind, one.key)" :aria-label="`${one.action}: ${one.what}`">{{ one.action }}</RouterLink>
           </li>

@@ -45,6 +45,8 @@ record ConfigKind(String folder, String path, String key, Set<String> fields, St
               Set.of("expressions", "longest", "reserved"),
               null),
           new ConfigKind(
+              "groups", "/api/v1/group-marks", "name", Set.of("risk", "scope", "most"), null),
+          new ConfigKind(
               "applications",
               "/api/v1/applications",
               "name",

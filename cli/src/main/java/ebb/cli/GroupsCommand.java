@@ -2,10 +2,14 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.GroupMarkEdit;
+import ebb.api.GroupMarkView;
+import ebb.api.GroupReachView;
 import ebb.api.HolderView;
 import ebb.api.NamedGroupView;
 import java.util.List;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
@@ -19,17 +23,57 @@ final class GroupsCommand {
   @ParentCommand private Main main;
 
   @Command(mixinStandardHelpOptions = true, description = "All groups in which anybody is.")
-  void list() {
+  void list(
+      @Option(names = "--empty", description = "those in which nobody is, which may be dead")
+          boolean empty) {
     main.output()
         .list(
-            main.service().list(PATH, NamedGroupView.class, 10_000),
-            "Nobody was seen in a group. Groups come with a sync: ebb applications sync NAME",
+            main.service().list(PATH + (empty ? "?empty=true" : ""), NamedGroupView.class, 10_000),
+            empty
+                ? "Somebody is in every group that was seen."
+                : "Nobody was seen in a group. Groups come with a sync: ebb applications sync NAME",
             List.of(
                 column("GROUP", NamedGroupView::name),
                 column("IN", group -> String.join(", ", group.applications())),
                 column("ACCOUNTS", NamedGroupView::accounts),
                 column("PUT THERE BY EBB", NamedGroupView::given),
-                column("RULES", group -> String.join(", ", group.rules()))));
+                column("RULES", group -> String.join(", ", group.rules())),
+                column("RISK", NamedGroupView::risk),
+                column("OPENS", NamedGroupView::scope),
+                column("AT MOST", NamedGroupView::most)));
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description =
+          "Say how much harm a group lets one do, what it opens, and in how many accounts in use it"
+              + " may be in one application; nothing said takes it back.",
+      footer = "%n  ebb groups mark admins --risk full --opens 'everything there' --most 3")
+  void mark(
+      @Parameters(paramLabel = "GROUP") String group,
+      @Option(names = "--risk", description = "low, high, or full: can give themselves anything")
+          String risk,
+      @Option(names = "--opens", description = "in words") String scope,
+      @Option(names = "--most", description = "accounts in use; more stand in Now") Integer most,
+      @Option(names = "--reason", description = "goes into the journal") String reason) {
+    var mark =
+        main.service()
+            .write(
+                "PUT",
+                "/api/v1/group-marks/" + Service.encoded(group),
+                new GroupMarkEdit(risk, scope, most, reason),
+                GroupMarkView.class);
+    main.output()
+        .one(
+            mark,
+            () ->
+                main.output()
+                    .line(
+                        "%s: risk %s, opens %s, at most %s in use",
+                        mark.name(),
+                        Text.orDash(mark.risk()),
+                        Text.orDash(mark.scope()),
+                        mark.most() == null ? "any number" : mark.most()));
   }
 
   @Command(
@@ -49,5 +93,13 @@ final class GroupsCommand {
                 column("ACCOUNT", HolderView::account),
                 column("LEVEL", HolderView::level),
                 column("BECAUSE OF", one -> one.ground() == null ? "found there" : one.ground())));
+    if (main.output().isForPeople()) {
+      var reached =
+          main.service().get(PATH + "/reach?group=" + Service.encoded(group), GroupReachView.class);
+      main.output()
+          .line(
+              "%d accounts, %d in use; %d people of %d units",
+              reached.accounts(), reached.inUse(), reached.people(), reached.units());
+    }
   }
 }

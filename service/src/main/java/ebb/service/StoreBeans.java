@@ -7,6 +7,7 @@ import ebb.store.applications.AccountUses;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.applications.Drifts;
+import ebb.store.applications.GroupMarks;
 import ebb.store.applications.Groups;
 import ebb.store.applications.Holders;
 import ebb.store.applications.StillNeededs;
@@ -134,6 +135,11 @@ class StoreBeans {
   @Bean
   Units units(LinkedRows rows, Imports imports, Sources sources) {
     return new Units(rows, imports, sources);
+  }
+
+  @Bean
+  GroupMarks groupMarks() {
+    return new GroupMarks();
   }
 
   @Bean

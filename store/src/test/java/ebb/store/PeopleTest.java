@@ -6,6 +6,7 @@ import ebb.core.operator.Reach;
 import ebb.core.person.Assertions;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
+import ebb.store.people.AssertionCache;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
 import ebb.store.people.PeopleCursor;
@@ -176,6 +177,35 @@ public class PeopleTest {
     assertThat(ids(employee.or(PeopleFilter.compare("department", "=", "Office"))))
         .containsExactlyInAnyOrder(1L, 3L);
     assertThat(ids(PeopleFilter.present("userType").not())).containsExactly(3L);
+  }
+
+  @Test
+  public void whatIsSaidOfSomebodyIsReadOnceByWorkThatAsksTwice() {
+    var ida = new PersonId(1);
+    var per = new PersonId(2);
+    say(ida, "Holm", 1);
+    say(per, "Vik", 2);
+    var cache = new AssertionCache(people);
+    assertThat(familyName(cache, ida)).isEqualTo("Holm");
+
+    say(ida, "Gull", 3);
+    say(per, "Gull", 4);
+
+    assertThat(familyName(cache, ida)).as("as a moment ago").isEqualTo("Holm");
+    assertThat(familyName(cache, per)).as("not asked for before").isEqualTo("Gull");
+    assertThat(familyName(new AssertionCache(people), ida)).isEqualTo("Gull");
+  }
+
+  private void say(PersonId id, String familyName, long cause) {
+    var said =
+        Assertions.none(id, "hr")
+            .with(new TreeMap<>(Map.of("name.familyName", familyName)), NOW, cause);
+    database.writeAll(session -> people.assertNow(session, said, NOW, cause));
+  }
+
+  private String familyName(AssertionCache cache, PersonId id) {
+    Map<PersonId, List<Assertions>> said = database.read(session -> cache.of(session, List.of(id)));
+    return said.get(id).getFirst().values().get("name.familyName").value();
   }
 
   @Test

@@ -124,6 +124,34 @@ public class RulesTest {
     assertThat(in("watch")).isEmpty();
   }
 
+  @Test(dependsOnMethods = "aRuleGivesNothingBeforeItIsReleasedAndTakesAllBackWhenItIsTakenBack")
+  public void aGroupInMoreHandsThanItMayBeStandsInNow() throws Exception {
+    client.done(
+        "groups", "mark", "yard", "--risk=full", "--opens=the cranes", "--most=2", "--reason=few");
+    var set = put("yard-for-deck", "person.department == 'Deck'", "yard");
+    client.done("changes", "release", set.path("id").asString(), "--reason=a trial");
+    client.settle();
+
+    assertThat(client.done("now"))
+        .contains("3 accounts in use are in yard of directory, and 2 may be");
+    assertThat(client.done("groups", "list"))
+        .containsPattern("yard .*yard-for-deck +full +the cranes +2");
+    assertThat(client.done("groups", "holders", "yard"))
+        .contains("3 accounts, 3 in use; 3 people of 1 units");
+    var back = client.json("changes", "take-back", set.path("id").asString());
+    client.done("changes", "release", back.path("id").asString(), "--reason=a trial");
+    client.settle();
+    assertThat(client.done("now")).doesNotContain("yard");
+    client.done("applications", "sync", "directory");
+    assertThat(client.done("groups", "list", "--empty"))
+        .as("nobody is in it, and it may be dead")
+        .contains("yard");
+    client.done("groups", "mark", "yard");
+    assertThat(client.done("groups", "list")).doesNotContain("the cranes");
+    assertThat(client.run("groups", "mark", "yard", "--risk=huge", "--most=-1").err())
+        .contains("huge");
+  }
+
   @DataProvider
   public Object[][] boundsAmiss() {
     return new Object[][] {

@@ -1,8 +1,10 @@
 package ebb.service.groups;
 
+import ebb.api.GroupReachView;
 import ebb.api.HolderView;
 import ebb.api.Listing;
 import ebb.api.NamedGroupView;
+import ebb.core.application.GroupMark;
 import ebb.core.operator.Act;
 import ebb.core.person.Attributes;
 import ebb.core.rule.Rule;
@@ -12,11 +14,13 @@ import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
+import ebb.store.applications.GroupMarks;
 import ebb.store.applications.Holders;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import ebb.store.rules.Rules;
 import java.security.Principal;
+import java.util.List;
 import java.util.Optional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -31,9 +35,16 @@ class GroupController {
   private final Accounts accounts;
   private final People people;
   private final Rules rules;
+  private final GroupMarks marks;
 
   GroupController(
-      Database database, Holders holders, Accounts accounts, People people, Rules rules) {
+      Database database,
+      Holders holders,
+      Accounts accounts,
+      People people,
+      Rules rules,
+      GroupMarks marks) {
+    this.marks = marks;
     this.database = database;
     this.holders = holders;
     this.accounts = accounts;
@@ -41,28 +52,46 @@ class GroupController {
     this.rules = rules;
   }
 
-  /** All groups in which anybody is, by name. */
+  /** All groups in which anybody is, by name; or those in which nobody is, when asked for. */
   @Allowed(Act.SEE)
   @GetMapping
   Listing<NamedGroupView> list(
+      @RequestParam(required = false) boolean empty,
       @RequestParam(required = false) String cursor,
       @RequestParam(required = false) Integer limit) {
     return database.read(
         session -> {
           var inForce = rules.inForce(session);
-          return Requests.listing(
-              holders.groups(session, cursor, Requests.limit(limit)),
-              group ->
-                  new NamedGroupView(
-                      group.name(),
-                      group.applications(),
-                      group.accounts(),
-                      group.given(),
-                      inForce.stream()
-                          .filter(rule -> rule.groups().contains(group.name()))
-                          .map(Rule::name)
-                          .toList()));
+          var most = Requests.limit(limit);
+          var page =
+              empty ? holders.empty(session, cursor, most) : holders.groups(session, cursor, most);
+          var said = marks.of(session, page.items().stream().map(Holders.Named::name).toList());
+          return Requests.listing(page, group -> view(group, inForce, said.get(group.name())));
         });
+  }
+
+  private static NamedGroupView view(Holders.Named group, List<Rule> inForce, GroupMark mark) {
+    return new NamedGroupView(
+        group.name(),
+        group.applications(),
+        group.accounts(),
+        group.given(),
+        inForce.stream()
+            .filter(rule -> rule.groups().contains(group.name()))
+            .map(Rule::name)
+            .toList(),
+        mark == null ? null : GroupMarkController.word(mark),
+        mark == null ? null : mark.scope(),
+        mark == null ? null : mark.most());
+  }
+
+  /** How many people and units a group reaches, over all applications. */
+  @Allowed(Act.SEE)
+  @GetMapping("/reach")
+  GroupReachView groupReach(@RequestParam String group) {
+    var reached = database.read(session -> holders.reached(session, group));
+    return new GroupReachView(
+        group, reached.accounts(), reached.inUse(), reached.people(), reached.units());
   }
 
   /** Who is in a group, in whichever application, and on which ground. */

@@ -19,6 +19,7 @@ public final class Applications {
           SyncRunEntity.class,
           DriftEntity.class,
           AccountGroupEntity.class,
+          GroupMarkEntity.class,
           WayLookEntity.class,
           WayInEntity.class,
           AccountUseEntity.class,

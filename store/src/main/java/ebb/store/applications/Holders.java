@@ -17,14 +17,33 @@ public final class Holders {
    */
   public record Named(String name, List<String> applications, long accounts, long given) {}
 
-  /** By name, after the one given. */
+  /** Those in which anybody is, by name, after the one given. */
   public Page<Named> groups(StatelessSession session, String after, int limit) {
+    return named(
+        session,
+        "count(*), sum(case when given then 1 else 0 end) from account_group where name > :after",
+        after,
+        limit);
+  }
+
+  /** Those in which nobody is, and which somebody left as they are nowhere; by name. */
+  public Page<Named> empty(StatelessSession session, String after, int limit) {
+    return named(
+        session,
+        "0, 0 from app_group e where e.name > :after and e.left_alone is null and not exists"
+            + " (select 1 from account_group a"
+            + " where a.name = e.name and a.application = e.application)",
+        after,
+        limit);
+  }
+
+  private static Page<Named> named(StatelessSession session, String what, String after, int limit) {
     var rows =
         session
             .createNativeQuery(
-                "select name, listagg(distinct application, ',') within group (order by application),"
-                    + " count(*), sum(case when given then 1 else 0 end)"
-                    + " from account_group where name > :after group by name order by name",
+                "select name, listagg(distinct application, ',') within group (order by application), "
+                    + what
+                    + " group by name order by name",
                 Object[].class)
             .setParameter("after", Objects.requireNonNullElse(after, ""))
             .setMaxResults(limit + 1)
@@ -40,6 +59,35 @@ public final class Holders {
                         ((Number) row[3]).longValue()))
             .toList();
     return new Page<>(shown, rows.size() > limit ? shown.getLast().name() : null);
+  }
+
+  /**
+   * How far a group reaches.
+   *
+   * @param accounts in it, in all applications
+   * @param inUse those of them that can be used
+   * @param people whose they are
+   * @param units to which those belong
+   */
+  public record Reached(long accounts, long inUse, long people, long units) {}
+
+  public Reached reached(StatelessSession session, String group) {
+    var row =
+        session
+            .createNativeQuery(
+                "select count(*), sum(case when a.level = 'ACTIVE' then 1 else 0 end),"
+                    + " count(distinct a.person_id), count(distinct p.department)"
+                    + " from account_group g join account a on a.id = g.account_id"
+                    + " left join person p on p.id = a.person_id where g.name = :group",
+                Object[].class)
+            .setParameter("group", group)
+            .getSingleResult();
+    return new Reached(number(row[0]), number(row[1]), number(row[2]), number(row[3]));
+  }
+
+  /** A sum over nothing is null. */
+  private static long number(Object found) {
+    return found == null ? 0 : ((Number) found).longValue();
   }
 
   /** The numbers of the accounts of people in a group, after the one given. */

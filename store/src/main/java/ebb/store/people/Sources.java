@@ -80,6 +80,7 @@ public final class Sources {
   /**
    * Everyone a source knows, by the print of its key.
    *
+   * @param session in a transaction that only reads: it ends here, and another begins
    * @param expected how many there will be, roughly
    */
   public KeyTable keys(StatelessSession session, String source, int expected) {
