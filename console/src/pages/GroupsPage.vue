@@ -66,7 +66,7 @@ async function mark(): Promise<void> {
           <td class="number">{{ number(one.accounts) }}</td>
           <td class="number">{{ number(one.given) }}</td>
           <td>{{ one.rules.join(', ') || (one.given ? 'grants' : isEmpty ? 'nothing: it may be dead' : 'nobody here: found there') }}</td>
-          <td><span v-if="one.risk" :class="{ signal: one.risk !== 'low' }">{{ one.risk }} risk</span> <bdi>{{ one.scope ?? '' }}</bdi><span v-if="one.most != null" class="small soft"> {{ number(one.most) }} in use at most</span></td>
+          <td><span v-if="one.risk" :class="{ signal: one.risk !== 'low' }">{{ one.risk }} risk</span> <bdi>{{ one.scope ?? '' }}</bdi><span v-if="one.most != null" class="small soft"><br />{{ number(one.most) }} in use at most</span></td>
         </tr>
       </tbody>
     </table>
@@ -104,6 +104,7 @@ async function mark(): Promise<void> {
 </template>
 
 <style scoped>
-.groups { max-width: 58rem; }
+.groups { max-width: 72rem; }
+.fields { margin-bottom: 1.2rem; }
 .here td { background: var(--water-faint); }
 </style>

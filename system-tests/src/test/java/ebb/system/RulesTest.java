@@ -133,7 +133,7 @@ public class RulesTest {
     client.settle();
 
     assertThat(client.done("now"))
-        .contains("3 accounts in use are in yard of directory, and 2 may be");
+        .contains("3 accounts in use are in yard of directory; at most 2 may be");
     assertThat(client.done("groups", "list"))
         .containsPattern("yard .*yard-for-deck +full +the cranes +2");
     assertThat(client.done("groups", "holders", "yard"))

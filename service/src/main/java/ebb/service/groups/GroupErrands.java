@@ -30,7 +30,7 @@ final class GroupErrands implements Errands {
         WAITING,
         "group",
         crowded.group(),
-        "%d accounts in use are in %s of %s, and %d may be"
+        "%d accounts in use are in %s of %s; at most %d may be"
             .formatted(crowded.accounts(), crowded.group(), crowded.application(), crowded.most()),
         "whoever is in it because of a rule leaves by the rule, whoever was found there by hand",
         "See who",
