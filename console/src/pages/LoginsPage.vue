@@ -25,19 +25,20 @@ const EXAMPLES = [
 const session = useSession()
 const scheme = useResource(async (signal) => (await api<Page<Schemas['LoginSchemeView']>>(PATH, { signal })).items[0]!)
 const { isBusy, trouble, run } = useAct()
-const form = reactive({ expressions: '', longest: '', reserved: '', reason: '' })
+const form = reactive({ expressions: '', longest: '', reserved: '', rest: '', reason: '' })
 const tried = ref<Schemas['LoginTrialView'][] | null>(null)
 
 watch(scheme.data, (now) => {
-  if (now) Object.assign(form, { expressions: now.expressions.join('\n'), longest: String(now.longest), reserved: now.reserved.join(', ') })
+  if (now) Object.assign(form, { expressions: now.expressions.join('\n'), longest: String(now.longest), reserved: now.reserved.join(', '), rest: String(now.restDays) })
 })
-watch([() => form.expressions, () => form.longest, () => form.reserved], () => (tried.value = null))
+watch([() => form.expressions, () => form.longest, () => form.reserved, () => form.rest], () => (tried.value = null))
 
 const lines = (text: string, sign: string): string[] => text.split(sign).map((one) => one.trim()).filter(Boolean)
 const body = (): Schemas['LoginSchemeEdit'] => ({
   expressions: lines(form.expressions, '\n'),
   longest: form.longest.trim() ? Number(form.longest) : undefined,
   reserved: lines(form.reserved, ','),
+  restDays: form.rest.trim() ? Number(form.rest) : undefined,
   reason: form.reason.trim() || undefined
 })
 async function tryOut(): Promise<void> {
@@ -59,7 +60,7 @@ async function keep(): Promise<void> {
   <StateView :data="scheme.data.value" :trouble="scheme.trouble.value" :is-loading="scheme.isLoading.value" @retry="scheme.reload">
     <p v-if="scheme.data.value">
       Now: <template v-if="scheme.data.value.expressions.length"><span v-for="(one, at) in scheme.data.value.expressions" :key="one"><template v-if="at">, else </template><code>{{ one }}</code></span></template><strong v-else>given.family</strong>,
-      {{ scheme.data.value.longest }} characters at most; where all are taken, a number follows.
+      {{ scheme.data.value.longest }} characters at most; where all are taken, a number follows. The names of people who were forgotten rest for {{ scheme.data.value.restDays }} days.
       <span v-if="scheme.data.value.setBy" class="soft">Set by {{ scheme.data.value.setBy }}, <WhenText :at="scheme.data.value.setAt!" />.</span>
     </p>
   </StateView>
@@ -69,6 +70,7 @@ async function keep(): Promise<void> {
       <label for="expressions">Made of<span class="hint">CEL over person, a line each: the first that gives a free name is taken; empty for given.family</span><Textarea id="expressions" v-model="form.expressions" rows="3" spellcheck="false" class="cel" /></label>
       <label for="longest">Longest<span class="hint">characters, 4 to 64</span><InputText id="longest" v-model="form.longest" inputmode="numeric" autocomplete="off" /></label>
       <label for="reserved">Given to nobody<span class="hint">with commas between; mailboxes such as postmaster never are</span><InputText id="reserved" v-model="form.reserved" autocomplete="off" /></label>
+      <label for="rest">Rest<span class="hint">days for which the names of whoever was forgotten go to nobody else</span><InputText id="rest" v-model="form.rest" inputmode="numeric" autocomplete="off" /></label>
       <div class="acts"><Button type="submit" label="Try it on who came last" :loading="isBusy" /></div>
     </form>
     <section v-if="tried" aria-label="What they would be called">

@@ -26,7 +26,7 @@ const NEW: Schemas['RuleView'] = { name: '', version: 0, application: '', condit
 const rule = useResource((signal) => (name.value ? api<Schemas['RuleView']>(`/api/v1/rules/${encodeURIComponent(name.value)}`, { signal }) : Promise.resolve(NEW)), [name], false)
 const applications = useResource(async (signal) => (await api<Page<Schemas['ApplicationView']>>('/api/v1/applications', { signal })).items, [], false)
 
-const form = reactive({ name: '', application: '', condition: 'true', groups: '', leadDays: '14', expected: '' })
+const form = reactive({ name: '', application: '', condition: 'true', groups: '', leadDays: '14', byItself: '', expected: '' })
 const values = ref<{ attribute: string; cel: string }[]>([])
 const references = ref<{ attribute: string; cel: string }[]>([])
 const seats = ref<{ seat: string; condition: string }[]>([])
@@ -36,7 +36,7 @@ const rows = (of: Record<string, string>) => Object.entries(of).map(([attribute,
 const mapped = (of: { attribute: string; cel: string }[]) => Object.fromEntries(of.filter((one) => one.attribute.trim()).map((one) => [one.attribute.trim(), one.cel]))
 watch(rule.data, (now) => {
   if (!now) return
-  Object.assign(form, { name: now.name, application: now.application, condition: now.condition, groups: now.groups.join(', '), leadDays: String(now.leadDays), expected: '' })
+  Object.assign(form, { name: now.name, application: now.application, condition: now.condition, groups: now.groups.join(', '), leadDays: String(now.leadDays), byItself: now.byItself == null ? '' : String(now.byItself), expected: '' })
   values.value = rows(now.values)
   references.value = rows(now.references)
   seats.value = now.seats.map((one) => ({ seat: one.seat, condition: one.condition ?? '' }))
@@ -48,7 +48,7 @@ async function show(): Promise<void> {
   const body = {
     ...rule.data.value!, application: form.application, condition: form.condition, values: mapped(values.value), references: mapped(references.value),
     groups: form.groups.split(',').map((one) => one.trim()).filter(Boolean),
-    seats: seats.value.filter((one) => one.seat.trim()).map((one) => ({ seat: one.seat.trim(), condition: one.condition.trim() || null })), leadDays: Number(form.leadDays) || 0, from: from.value, until: until.value
+    seats: seats.value.filter((one) => one.seat.trim()).map((one) => ({ seat: one.seat.trim(), condition: one.condition.trim() || null })), leadDays: Number(form.leadDays) || 0, byItself: form.byItself.trim() === '' ? null : Number(form.byItself), from: from.value, until: until.value
   }
   const expected = form.expected.trim() === '' ? undefined : Number(form.expected)
   const set = await run(() => api<Schemas['ChangeSetView']>(`/api/v1/rules/${encodeURIComponent(form.name.trim())}${query({ expected })}`, { method: 'PUT', body, version: rule.data.value!.version || undefined }))
@@ -81,6 +81,7 @@ async function takeAway(): Promise<void> {
         <div class="fields">
           <label>Groups<span class="hint">with commas between; left empty, none</span><InputText v-model="form.groups" autocomplete="off" :disabled="!mayEdit" /></label>
           <label>Prepared ahead<span class="hint">days before the first day</span><InputText v-model="form.leadDays" inputmode="numeric" class="few" :disabled="!mayEdit" /></label>
+          <label>Goes by itself<span class="hint">for how many people a day, where a feed or a date brings it about; left empty, as many as the guard lets through</span><InputText v-model="form.byItself" inputmode="numeric" class="few" :disabled="!mayEdit" /></label>
         </div>
         <h3>Seats</h3>
         <p class="soft small">The first whose condition holds is taken; one without a condition is for everyone.</p>

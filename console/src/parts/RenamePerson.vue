@@ -4,9 +4,10 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, Trouble, type Schemas } from '../api/client'
+import { api, Trouble, type Page, type Schemas } from '../api/client'
 import { useAct } from '../use/act'
-import { attribute } from '../use/words'
+import { useResource } from '../use/resource'
+import { attribute, count } from '../use/words'
 import ProblemNote from './ProblemNote.vue'
 
 /** New names as one event: all that follows from them is beside what it was, while they are typed. */
@@ -25,6 +26,7 @@ const request = computed(() => ({
   displayName: keepsShown.value ? props.person.displayName : fields.shown.trim() || null,
   login: keepsLogin.value ? props.person.login : fields.login.trim() || null
 }))
+const referring = useResource(async (signal) => (await api<Page<Schemas['ReferringView']>>(`/api/v1/people/${props.person.id}/references`, { signal })).items, [], false)
 const preview = ref<Schemas['RenameView'] | null>(null)
 const amiss = ref<Trouble | null>(null)
 let asked = 0
@@ -93,6 +95,11 @@ async function show(): Promise<void> {
           <tr v-for="key in preview?.keys ?? []" :key="key.source + key.key"><td>Key of {{ key.source }}</td><td>{{ key.key }}</td><td class="soft">as before: they are found again</td><td /></tr>
         </tbody>
       </table>
+      <p v-for="one in referring.data.value ?? []" :key="one.application" class="small">
+        <template v-if="one.count"><strong>{{ count(one.count, 'reference', 'references') }} in {{ one.application }}</strong> {{ one.follow ? 'follow the new name' : 'stay, whatever their name' }}: <bdi>{{ one.some.join(', ') }}</bdi>{{ one.count > one.some.length ? ', and more' : '' }}</template>
+        <span v-else-if="one.count === 0" class="soft">Nothing in {{ one.application }} refers to them.</span>
+        <span v-else class="soft">What refers to them in {{ one.application }} is not known: {{ one.problem?.what ?? 'it cannot say.' }}</span>
+      </p>
       <p class="small soft">The login they had stays theirs as an alias, and is given to nobody else.</p>
       <details class="small"><summary>Another login, or another visible name</summary>
         <div class="grid">

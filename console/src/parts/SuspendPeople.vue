@@ -25,13 +25,13 @@ const REASONS = [
 const MOST = 100
 const { isBusy, trouble, run } = useAct()
 const carryOut = useShownSet()
-const form = reactive({ reason: props.why ?? 'leave', note: '', until: '', review: '', discreet: false, left: [] as string[] })
+const form = reactive({ reason: props.why ?? 'leave', note: '', until: '', review: '', discreet: false, notices: false, left: [] as string[] })
 const whom = computed(() => (props.filter ? { filter: props.filter, expected: props.found } : { people: props.people }))
 /** Of everybody in everything: from it follows what can be chosen. */
-const all = useResource(async (signal) => (await api<Page<Schemas['AffectedView']>>('/api/v1/suspensions/check', { method: 'POST', body: { ...whom.value, reason: 'leave', discreet: false }, signal })).items, [whom], false)
+const all = useResource(async (signal) => (await api<Page<Schemas['AffectedView']>>('/api/v1/suspensions/check', { method: 'POST', body: { ...whom.value, reason: 'leave', discreet: false, notices: form.notices }, signal })).items, [whom, () => form.notices], false)
 const offered = computed(() => [...new Set(all.data.value?.flatMap((one) => one.applications))].sort())
 // Where it is about one application, the others are left out unless somebody adds them.
-watch(offered, (now) => props.only && (form.left = now.filter((one) => one !== props.only)))
+watch(() => offered.value.join(), () => props.only && (form.left = offered.value.filter((one) => one !== props.only)))
 const applications = computed(() => (form.left.length ? offered.value.filter((one) => !form.left.includes(one)) : []))
 const affected = computed(() =>
   all.data.value?.map((one) => {
@@ -45,7 +45,7 @@ const button = computed(() => (changing.value.length === 1 ? `Suspend ${changing
 
 async function suspend(): Promise<void> {
   await run(async () => {
-    await carryOut('/api/v1/suspensions', { ...whom.value, reason: form.reason, note: form.note || null, until: form.until || null, review: form.review || null, applications: applications.value, discreet: form.discreet })
+    await carryOut('/api/v1/suspensions', { ...whom.value, reason: form.reason, note: form.note || null, until: form.until || null, review: form.review || null, applications: applications.value, discreet: form.discreet, notices: form.notices })
     emit('shown')
     emit('close')
   })
@@ -66,6 +66,7 @@ function leave(name: string, out: boolean): void {
         <label for="s-review">Look again on<span class="hint">it stands in Now on that day; their seats cost meanwhile</span><input id="s-review" v-model="form.review" type="date" /></label>
         <fieldset v-if="offered.length > 1"><legend>In</legend><label v-for="name in offered" :key="name" class="tick"><input type="checkbox" :checked="!form.left.includes(name)" @change="leave(name, !($event.target as HTMLInputElement).checked)" /> {{ name }}</label></fieldset>
         <label class="tick"><input v-model="form.discreet" type="checkbox" /> Discreet: why is seen only by operators with that right</label>
+        <label class="tick"><input v-model="form.notices" type="checkbox" /> What Ebb writes to them goes on, to their private address; else their manager gets it</label>
       </div>
       <div>
         <StateView :data="affected ?? null" :trouble="all.trouble.value" :is-loading="all.isLoading.value" @retry="all.reload">
@@ -74,7 +75,7 @@ function leave(name: string, out: boolean): void {
             <table>
               <thead><tr><th>Person</th><th>Switched off in</th></tr></thead>
               <tbody>
-                <tr v-for="one in [...others, ...changing].slice(0, MOST)" :key="one.person"><td><bdi>{{ one.displayName }}</bdi></td><td><span v-if="one.outcome === 'changes'">{{ one.applications.join(', ') }}</span><span v-else :class="one.outcome === 'not allowed' ? 'signal' : 'soft'">{{ one.outcome }}: {{ one.why }}</span></td></tr>
+                <tr v-for="one in [...others, ...changing].slice(0, MOST)" :key="one.person"><td><bdi>{{ one.displayName }}</bdi></td><td><span v-if="one.outcome === 'changes'">{{ one.applications.join(', ') }}<span v-if="one.why" class="soft">: {{ one.why }}</span></span><span v-else :class="one.outcome === 'not allowed' ? 'signal' : 'soft'">{{ one.outcome }}: {{ one.why }}</span></td></tr>
               </tbody>
             </table>
             <p v-if="(affected?.length ?? 0) > MOST" class="soft small">The first {{ MOST }} are shown; on the next page are all.</p>

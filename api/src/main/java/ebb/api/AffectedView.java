@@ -6,7 +6,7 @@ import java.util.List;
  * What suspending would do to somebody.
  *
  * @param outcome changes, already so, or not allowed
- * @param why in words; null where it changes
+ * @param why in words; null where nothing is to be said
  * @param applications in which an account is switched off
  */
 public record AffectedView(

@@ -12,6 +12,7 @@ import java.util.SortedSet;
  *     for the usual given.family
  * @param longest characters of a name
  * @param reserved names nobody is given, beside the mailboxes that every domain has
+ * @param restDays for which the names of whoever was forgotten are given to nobody else
  * @param version grows with each that is set; 0 for the usual one that nobody set
  * @param setBy null where nobody set it
  */
@@ -20,6 +21,7 @@ public record LoginSchemeView(
     List<String> expressions,
     int longest,
     SortedSet<String> reserved,
+    int restDays,
     int version,
     String setBy,
     Instant setAt) {}

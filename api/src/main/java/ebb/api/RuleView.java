@@ -12,6 +12,8 @@ import java.util.Set;
  * @param seats the first whose condition holds is taken
  * @param from the day from which it gives; null for always
  * @param until the last day on which it gives; null for no end
+ * @param byItself how many people a day it may change with nobody's release, where a feed or a date
+ *     brings it about: 0 for nobody; null for no limit of its own
  * @param notes where other rules fill the same, and which of them wins; not looked at where a rule
  *     is sent
  * @param waitsIn the change set with which an edit of it waits; null if none does
@@ -29,6 +31,7 @@ public record RuleView(
     int leadDays,
     BoundView from,
     BoundView until,
+    Integer byItself,
     List<String> notes,
     Long waitsIn) {
   /**

@@ -17,6 +17,8 @@ import java.util.Set;
  * @param review the day on which somebody is reminded to look again; null for none
  * @param applications null or empty for all
  * @param discreet whether the reason is seen only by operators with that right
+ * @param notices whether what Ebb writes to them goes on meanwhile, to their private address; their
+ *     manager gets it otherwise
  */
 public record SuspensionRequest(
     List<Long> people,
@@ -28,4 +30,5 @@ public record SuspensionRequest(
     LocalDate until,
     LocalDate review,
     Set<String> applications,
-    boolean discreet) {}
+    boolean discreet,
+    boolean notices) {}

@@ -12,6 +12,7 @@ import java.util.Set;
  * @param until the last day; null until somebody ends it
  * @param review null for none
  * @param applications empty for all
+ * @param notices whether what Ebb writes to them goes on meanwhile, to their private address
  * @param by null where it is not for the reader
  * @param inForce whether it has begun
  * @param accounts those that are off, whatever keeps them so
@@ -28,6 +29,7 @@ public record SuspensionView(
     LocalDate review,
     Set<String> applications,
     boolean discreet,
+    boolean notices,
     String by,
     Long changeSet,
     boolean inForce,

@@ -106,8 +106,11 @@ final class ApplyLdap {
     ebb.done("applications", "go-on", NAME);
     Held.awaitNone(ebb, NAME);
     var took = (System.nanoTime() - begin) / 1e9;
-    if (people(slapd) != before + accounts) {
-      throw new IllegalStateException("Not all accounts were made");
+    var made = people(slapd) - before;
+    if (made != accounts) {
+      throw new IllegalStateException(
+          "%,d of %,d accounts were made, %,d there before: %s"
+              .formatted(made, accounts, before, ebb.done("changes", "list")));
     }
     return took;
   }

@@ -98,6 +98,7 @@ final class EvaluateAll {
               null,
               14,
               null,
+              null,
               null));
     }
     return rules;

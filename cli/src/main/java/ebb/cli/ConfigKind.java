@@ -26,7 +26,8 @@ record ConfigKind(String folder, String path, String key, Set<String> fields, St
               "seats",
               "leadDays",
               "from",
-              "until"),
+              "until",
+              "byItself"),
           null);
 
   /** In the order in which they are loaded: what others name comes first. */
@@ -42,7 +43,7 @@ record ConfigKind(String folder, String path, String key, Set<String> fields, St
               "logins",
               "/api/v1/login-schemes",
               "name",
-              Set.of("expressions", "longest", "reserved"),
+              Set.of("expressions", "longest", "reserved", "restDays"),
               null),
           new ConfigKind(
               "groups", "/api/v1/group-marks", "name", Set.of("risk", "scope", "most"), null),

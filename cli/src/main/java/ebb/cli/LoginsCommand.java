@@ -42,8 +42,16 @@ final class LoginsCommand {
     @Option(names = "--reserve", split = ",", description = "names nobody is given")
     Set<String> reserved;
 
+    @Option(
+        names = "--rest",
+        paramLabel = "DAYS",
+        description =
+            "how long the names of whoever was forgotten are given to nobody else; 365 if nothing"
+                + " is said")
+    Integer restDays;
+
     LoginSchemeEdit edit(String reason) {
-      return new LoginSchemeEdit(expressions, longest, reserved, reason);
+      return new LoginSchemeEdit(expressions, longest, reserved, restDays, reason);
     }
   }
 
@@ -95,6 +103,8 @@ final class LoginsCommand {
               if (!scheme.reserved().isEmpty()) {
                 main.output().line("Nobody is called %s.", String.join(", ", scheme.reserved()));
               }
+              main.output()
+                  .line("Names of people who were forgotten rest for %,d days.", scheme.restDays());
               if (scheme.setBy() != null) {
                 main.output().line("Set by %s on %s.", scheme.setBy(), Text.time(scheme.setAt()));
               }

@@ -10,11 +10,13 @@ import ebb.api.GrantRequest;
 import ebb.api.HoldRequest;
 import ebb.api.HoldView;
 import ebb.api.KeyView;
+import ebb.api.Listing;
 import ebb.api.OddityView;
 import ebb.api.OtherPerson;
 import ebb.api.PersonEdit;
 import ebb.api.PersonSummary;
 import ebb.api.PersonView;
+import ebb.api.ReferringView;
 import ebb.api.RenameRequest;
 import ebb.api.RenameView;
 import ebb.api.RenameView.DerivedView;
@@ -111,10 +113,11 @@ final class PeopleCommand {
         .forEach(
             one ->
                 out.line(
-                    "  suspended from %s until %s: %s  (ebb suspensions ways %d)",
+                    "  suspended from %s until %s: %s%s  (ebb suspensions ways %d)",
                     one.from(),
                     one.until() == null ? "brought back" : one.until(),
                     one.reason() == null ? "why is discreet" : words(one),
+                    one.notices() ? "; notices go on" : "",
                     person.id()));
     person
         .attributes()
@@ -318,8 +321,43 @@ final class PeopleCommand {
           .keys()
           .forEach(
               key -> main.output().line("  known to %s by %s, as before", key.source(), key.key()));
+      referring(id)
+          .items()
+          .forEach(one -> main.output().line("  %-28s %s", one.application(), words(one)));
     }
     new Sets(main).shown(main.service().post(path, request, ChangeSetView.class), release);
+  }
+
+  private Listing<ReferringView> referring(long id) {
+    return main.service().list(PATH + "/" + id + "/references", ReferringView.class, 1000);
+  }
+
+  private static String words(ReferringView one) {
+    if (one.count() == null) {
+      return "not known what refers to them"
+          + (one.problem() == null ? ": it cannot say" : ": " + one.problem().what());
+    }
+    return one.count() == 0
+        ? "nothing refers to them"
+        : "%,d refer to them, %s: %s%s"
+            .formatted(
+                one.count(),
+                one.follow() ? "and follow a new name" : "whatever their name",
+                String.join(", ", one.some()),
+                one.count() > one.some().size() ? ", and more" : "");
+  }
+
+  @Command(
+      mixinStandardHelpOptions = true,
+      description = "What refers to a person in each application, as it says now.")
+  void references(@Parameters(paramLabel = "ID") long id) {
+    main.output()
+        .list(
+            referring(id),
+            "They have no account.",
+            List.of(
+                column("APPLICATION", ReferringView::application),
+                column("WHAT", PeopleCommand::words)));
   }
 
   private void beforeAndAfter(DerivedView one) {

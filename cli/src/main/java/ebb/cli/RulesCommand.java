@@ -169,6 +169,9 @@ final class RulesCommand {
             out.line("  until     %s", words(rule.until()));
           }
           out.line("  prepared  %d days before the first day", rule.leadDays());
+          if (rule.byItself() != null) {
+            out.line("  by itself %,d people a day; more wait for a release", rule.byItself());
+          }
           rule.notes().forEach(out::line);
           if (rule.waitsIn() != null) {
             out.line("An edit of it waits: ebb changes show %d", rule.waitsIn());

@@ -62,10 +62,24 @@ final class SuspensionsCommand {
           Set<String> applications,
       @Option(names = "--discreet", description = "why is seen only by operators with that right")
           boolean discreet,
+      @Option(
+              names = "--notices",
+              description = "what Ebb writes to them goes on, to their private address")
+          boolean notices,
       @Option(names = "--release", description = "release at once") boolean release) {
     var request =
         new SuspensionRequest(
-            people, filter, expected, reason, note, from, until, review, applications, discreet);
+            people,
+            filter,
+            expected,
+            reason,
+            note,
+            from,
+            until,
+            review,
+            applications,
+            discreet,
+            notices);
     if (main.output().isForPeople()) {
       affected(request);
     }

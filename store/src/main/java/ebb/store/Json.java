@@ -12,7 +12,11 @@ import tools.jackson.databind.json.JsonMapper;
 /** JSON columns: payloads that are read and written whole, and never searched. */
 public final class Json {
   private static final JsonMapper MAPPER =
-      JsonMapper.builder().disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).build();
+      JsonMapper.builder()
+          .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+          // What was kept before a yes or no was known says no.
+          .disable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+          .build();
   private static final ObjectReader TEXTS =
       MAPPER.readerFor(new TypeReference<SortedMap<String, String>>() {});
 

@@ -3,6 +3,7 @@ package ebb.store;
 import ebb.core.application.ObservedAccount;
 import ebb.core.person.PersonId;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -70,6 +71,11 @@ public final class PersonalData {
               + " where departure_account_id in "
               + PARTS);
 
+  private static final String REST =
+      "merge into resting_login (print, until_date) key (print)"
+          + " select rawtohex(hash('SHA-256', name)), cast(:until as date) from login_name"
+          + " where person_id = :person";
+
   private static final String PERSON =
       "update person set display_name = :name, sort_name = lower(:name), call_name = lower(:name),"
           + " login = null, department = null, user_type = null,"
@@ -96,15 +102,18 @@ public final class PersonalData {
   /**
    * Forgets a person. Done twice, nothing more happens but that the time is another.
    *
+   * @param namesRestUntil the last day on which the names they signed in by are given to nobody
    * @param person of whom no account exists any more but stripped ones, and nothing is under way
    */
-  public void forget(StatelessSession session, PersonId person, Instant at) {
+  public void forget(
+      StatelessSession session, PersonId person, LocalDate namesRestUntil, Instant at) {
     var name = text(session, "select display_name from person where id = :person", person);
     // All that leads there is looked up before it is gone.
     for (var set : sets(session, person)) {
       forget(session, set, person, name);
     }
     keys(session, person).forEach((source, keys) -> forgetRows(session, source, keys));
+    run(session, REST, Map.of("person", person.value(), "until", namesRestUntil));
     for (var sql : OF_PERSON) {
       run(session, sql, Map.of("person", person.value()));
     }

@@ -35,7 +35,7 @@ public class RulesTest {
   }
 
   private static Rule rule(String condition) {
-    return new Rule("deck", "directory", condition, null, null, null, null, 0, null, null);
+    return new Rule("deck", "directory", condition, null, null, null, null, 0, null, null, null);
   }
 
   /** A set with an edit of the rule. */

@@ -66,6 +66,23 @@ public class ForgottenTest extends HandingOver {
   }
 
   @Test
+  public void namesOfTheForgottenGoToNobodyElseForAsLongAsIsSet() throws Exception {
+    client.done("logins", "set", "--rest=10");
+    var who = person(leaver);
+    leave();
+    client.settle();
+    leavesAndIsForgotten(who);
+    var other = person(head);
+
+    assertThat(client.run("people", "rename", other, "--login=" + leaver).err())
+        .contains("is, or was, the login of somebody who was forgotten, and it rests");
+    passes(11);
+    assertThat(client.done("people", "rename", other, "--login=" + leaver))
+        .contains(head + " -> " + leaver);
+    client.done("logins", "set");
+  }
+
+  @Test
   public void whoeverAFileGoesOnNamingStaysForgotten() throws Exception {
     bring("");
     var who = person(("oda.sailor" + mark).toLowerCase(Locale.ROOT));

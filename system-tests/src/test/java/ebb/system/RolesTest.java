@@ -44,6 +44,7 @@ public class RolesTest {
           Map.entry("get /api/v1/people/{id}/picture", ALL),
           Map.entry("get /api/v1/people/{id}/timeline", ALL),
           Map.entry("get /api/v1/people/{id}/why", ALL),
+          Map.entry("get /api/v1/people/{id}/references", ALL),
           Map.entry("get /api/v1/people/{id}/keys", ALL),
           Map.entry("get /api/v1/people/{id}/alike", ALL),
           Map.entry("get /api/v1/conflicts", ALL),

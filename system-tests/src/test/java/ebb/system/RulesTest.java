@@ -8,6 +8,8 @@ import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
@@ -227,6 +229,51 @@ public class RulesTest {
         .filter(set -> set.path("title").asString().equals(title))
         .findFirst()
         .orElse(null);
+  }
+
+  @Test
+  public void whatARuleBringsBeyondWhatGoesByItselfWaits() throws Exception {
+    for (var group : List.of("crane", "winch")) {
+      stage.directory().addGroup(group);
+    }
+    goesByItself("crane", 2);
+    goesByItself("winch", 3);
+    var today = LocalDate.parse(client.json("forecast", "--days=1").at("/from").asString());
+    var tomorrow = DateTimeFormatter.ofPattern("dd.MM.yyyy").format(today.plusDays(1));
+    var trees = List.of("Juniper", "Kauri", "Larch", "Maple", "Nutmeg", "Oak");
+    var file = new StringBuilder(HEADINGS);
+    for (int i = 0; i < trees.size(); i++) {
+      file.append(
+          "Y%1$d,%2$s,Una,Mate,%3$s,Skerrow,,employee,y%1$d@post.example,,%4$s,,M1\n"
+              .formatted(i, trees.get(i), i < 3 ? "crane" : "winch", tomorrow));
+    }
+    bring(file.toString());
+    assertThat(in("winch")).as("not before their first day").isEmpty();
+
+    client.done("clock", "--days=1");
+    waitUntil("what may go by itself went", () -> in("winch").size() == 3);
+
+    assertThat(in("crane")).as("three are more than two").isEmpty();
+    assertThat(client.done("journal", "list", "--limit=50"))
+        .contains("kept back what rule crane brings")
+        .contains("with it, 3 people within a day");
+    var waiting = client.json("changes", "list", "--state=shown").at("/items/0");
+    client.done("changes", "release", waiting.path("id").asString());
+    client.settle();
+    assertThat(in("crane")).hasSize(3);
+  }
+
+  /** A rule that puts a unit of the same name into a group, on the first day. */
+  private void goesByItself(String group, int byItself) throws IOException {
+    var file =
+        Files.writeString(
+            stage.home().resolve("files/by-itself.json"),
+            """
+            {"application": "directory", "condition": "person.department == '%1$s'",
+             "groups": ["%1$s"], "byItself": %2$d, "values": {}}
+            """
+                .formatted(group, byItself));
+    client.done("rules", "put", group, file.toString(), "--release");
   }
 
   @Test

@@ -8,6 +8,7 @@ import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import ebb.standins.Faults.Kind;
 import ebb.standins.MailHouse;
+import ebb.standins.PostBox.Letter;
 import java.nio.file.Files;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -156,6 +157,45 @@ public class SuspensionTest {
   private void lookAgain(String person) throws Exception {
     new Rest(stage.url(), stage.token())
         .json("POST", "/api/v1/people/%s/ways-in/look".formatted(person), "");
+  }
+
+  @Test
+  public void whatIsWrittenToSomebodySuspendedGoesToTheNextAboveUnlessItIsToGoOn()
+      throws Exception {
+    client.done("people", "edit", person(2), "manager=" + person(3), "--release");
+    client.done("people", "edit", person(1), "manager=" + person(2), "--release");
+    var own = Newcomers.login(round, 2) + "@skerrow.example";
+    var above = Newcomers.login(round, 3) + "@skerrow.example";
+
+    assertThat(resetIsWrittenTo(person(1))).isEqualTo(own);
+
+    assertThat(client.done("suspensions", "start", person(2), "--reason=leave", "--notices"))
+        .contains("No private address: what is written to them goes to their manager.");
+    client.done("suspensions", "start", person(2), "--reason=leave", "--release");
+    client.settle();
+    assertThat(resetIsWrittenTo(person(1))).isEqualTo(above);
+
+    client.done("suspensions", "end", person(2), "--release");
+    client.done("people", "edit", person(2), "emails.home=two@home.example", "--release");
+    client.done("suspensions", "start", person(2), "--reason=leave", "--notices", "--release");
+    client.settle();
+    assertThat(client.done("people", "show", person(2))).contains("notices go on");
+    assertThat(resetIsWrittenTo(person(1))).isEqualTo("two@home.example");
+  }
+
+  /** Who gets the letter when a password is reset. */
+  private String resetIsWrittenTo(String person) throws Exception {
+    var before = resets().size();
+    client.done("people", "reset", person);
+    client.settle();
+    waitUntil("a letter", () -> resets().size() > before);
+    return resets().getLast().to();
+  }
+
+  private List<Letter> resets() {
+    return stage.postBox().letters().stream()
+        .filter(letter -> letter.subject().startsWith("Choose a new password"))
+        .toList();
   }
 
   @Test

@@ -5,6 +5,7 @@ import ebb.core.application.Around;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
 import ebb.core.application.Inspection;
+import ebb.core.application.Instruction;
 import ebb.core.application.Ownership;
 import ebb.core.application.Part;
 import ebb.core.application.References;
@@ -15,6 +16,7 @@ import ebb.core.application.Unreachable;
 import ebb.core.application.WaysIn;
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.List;
 import java.util.Optional;
 
 /** A connector joined by the companion interface, for what its own protocol has no words for. */
@@ -60,7 +62,23 @@ public final class Joined extends Around {
 
   @Override
   public Optional<References> references() {
-    return companion.references().or(accounts::references);
+    return companion
+        .references()
+        .<References>map(told -> new ToldAndCarried(told, accounts.references()))
+        .or(accounts::references);
+  }
+
+  /** The companion says what there is; what has to follow is by the application's own protocol. */
+  private record ToldAndCarried(References told, Optional<References> own) implements References {
+    @Override
+    public List<Reference> to(String accountId) throws Unreachable {
+      return told.to(accountId);
+    }
+
+    @Override
+    public boolean followOn(Instruction instruction) {
+      return own.filter(one -> one.followOn(instruction)).isPresent();
+    }
   }
 
   @Override

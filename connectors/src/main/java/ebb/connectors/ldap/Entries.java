@@ -237,6 +237,18 @@ final class Entries {
         .distinct();
   }
 
+  static boolean refers(Entry entry, String attribute, String dn) {
+    var normal = normal(dn);
+    return texts(entry, attribute).stream().anyMatch(text -> normal(text).equals(normal));
+  }
+
+  /** What people call it. */
+  static String name(Entry entry) {
+    return entry.hasAttribute("cn")
+        ? entry.getAttributeValue("cn")
+        : entry.hasAttribute("ou") ? entry.getAttributeValue("ou") : entry.getDN();
+  }
+
   static List<String> texts(Entry entry, String attribute) {
     var texts = entry.getAttributeValues(attribute);
     return texts == null ? List.of() : Arrays.asList(texts);

@@ -257,7 +257,7 @@ public final class LdapConnector implements Connector {
     try {
       return switch (instruction) {
         case Instruction.Create create -> writes.create(create);
-        case Instruction.Update(var id, var values) -> writes.update(id, values);
+        case Instruction.Update update -> writes.update(update);
         case Instruction.SetUsable(var id, var usable) -> writes.setUsable(id, usable);
         case Instruction.Join(var id, var group) -> writes.join(id, group);
         case Instruction.Leave(var id, var group) -> writes.leave(id, group);

@@ -172,18 +172,16 @@ final class LdapGroups {
   }
 
   /** Nor when one is renamed. */
-  void follow(String before, String after) throws LDAPException {
-    for (var group : withMember(before)) {
-      var attribute = attribute(group);
-      try {
-        modify(
-            group,
-            new Modification(ModificationType.DELETE, attribute, before),
-            new Modification(ModificationType.ADD, attribute, after));
-      } catch (LDAPException e) {
-        if (!isDone(e)) {
-          throw e;
-        }
+  void follow(SearchResultEntry group, String before, String after) throws LDAPException {
+    var attribute = attribute(group);
+    try {
+      modify(
+          group,
+          new Modification(ModificationType.DELETE, attribute, before),
+          new Modification(ModificationType.ADD, attribute, after));
+    } catch (LDAPException e) {
+      if (!isDone(e)) {
+        throw e;
       }
     }
   }
@@ -194,9 +192,9 @@ final class LdapGroups {
         || e.getResultCode() == ResultCode.NO_SUCH_ATTRIBUTE;
   }
 
-  private List<SearchResultEntry> withMember(String dn) throws LDAPException {
+  List<SearchResultEntry> withMember(String dn) throws LDAPException {
     return areKept()
-        ? directory.searchForWrite(settings.groups(), having(dn), "objectClass")
+        ? directory.searchForWrite(settings.groups(), having(dn), "objectClass", "cn")
         : List.of();
   }
 

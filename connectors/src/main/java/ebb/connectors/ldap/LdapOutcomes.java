@@ -196,6 +196,16 @@ final class LdapOutcomes {
         null);
   }
 
+  /** What refers to an entry by the name it had. */
+  Problem leftBehind(int count, String some, LDAPException why) {
+    return new Problem(
+        "references-left-behind",
+        "%,d in %s still refer to it by the name it had: %s.".formatted(count, application, some),
+        answered(why).why(),
+        "The rename is done. Let Ebb's entry write these, then retry; or correct them there.",
+        null);
+  }
+
   Problem problem(LDAPException e) {
     return line.of(e).orElseGet(() -> answered(e));
   }

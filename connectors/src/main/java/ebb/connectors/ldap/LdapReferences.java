@@ -4,6 +4,7 @@ import com.unboundid.ldap.sdk.DN;
 import com.unboundid.ldap.sdk.Filter;
 import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.SearchResultEntry;
+import ebb.core.application.Instruction;
 import ebb.core.application.References;
 import ebb.core.application.Unreachable;
 import java.util.ArrayList;
@@ -40,13 +41,29 @@ final class LdapReferences implements References {
       for (var entry : directory.search(base, filter, read.toArray(String[]::new))) {
         if (!isOff(entry)) {
           attributes.stream()
-              .filter(one -> refers(entry, one, dn))
-              .map(one -> new Reference(one, "%s of %s".formatted(one, name(entry))))
+              .filter(one -> Entries.refers(entry, one, dn))
+              .map(one -> new Reference(one, "%s of %s".formatted(one, Entries.name(entry))))
               .forEach(references::add);
         }
       }
     }
     return references;
+  }
+
+  @Override
+  public boolean followOn(Instruction instruction) {
+    var settings = directory.settings();
+    return switch (instruction) {
+      case Instruction.Update(_, var values, _) ->
+          values.keySet().stream().anyMatch(name -> isOfName(settings, name));
+      case Instruction.SetUsable _ -> settings.usable() instanceof Switch.Place;
+      default -> false;
+    };
+  }
+
+  private static boolean isOfName(LdapSettings settings, String name) {
+    return name.equals(LdapSettings.CONTAINER)
+        || settings.naming().equalsIgnoreCase(settings.attributes().getOrDefault(name, name));
   }
 
   private boolean isOff(SearchResultEntry entry) throws Unreachable {
@@ -55,18 +72,6 @@ final class LdapReferences implements References {
     } catch (LDAPException e) {
       throw new Unreachable(directory.problem(e), e);
     }
-  }
-
-  private static boolean refers(SearchResultEntry entry, String attribute, String dn) {
-    var normal = Entries.normal(dn);
-    return Entries.texts(entry, attribute).stream()
-        .anyMatch(text -> Entries.normal(text).equals(normal));
-  }
-
-  private static String name(SearchResultEntry entry) {
-    return entry.hasAttribute("cn")
-        ? entry.getAttributeValue("cn")
-        : entry.hasAttribute("ou") ? entry.getAttributeValue("ou") : entry.getDN();
   }
 
   private Set<DN> bases() {

@@ -31,7 +31,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeSet;
 import java.util.stream.Stream;
@@ -43,6 +42,7 @@ final class LdapWrites {
   private final Entries entries;
   private final LdapGroups groups;
   private final LdapOutcomes outcomes;
+  private final Following following;
   private final Passwords passwords;
 
   LdapWrites(Directory directory, Entries entries, LdapGroups groups, LdapOutcomes outcomes) {
@@ -51,6 +51,7 @@ final class LdapWrites {
     this.entries = entries;
     this.groups = groups;
     this.outcomes = outcomes;
+    this.following = new Following(directory, entries, groups, outcomes);
     this.passwords = new Passwords(directory, outcomes);
   }
 
@@ -182,16 +183,18 @@ final class LdapWrites {
     }
   }
 
-  Outcome update(String id, SortedMap<String, List<String>> values)
-      throws LDAPException, Unreachable {
+  Outcome update(Instruction.Update update) throws LDAPException, Unreachable {
+    var id = update.accountId();
     var known = new Known(directory);
-    var inner = new LinkedHashMap<>(values);
+    var inner = new LinkedHashMap<>(update.values());
     var container = inner.remove(LdapSettings.CONTAINER);
     var attributes = attributes(inner, known);
     var entry =
         entries.toWrite(
             id, attributes.isEmpty() ? new String[] {"1.1"} : names(attributes.values()));
+    var names = List.of(entry.getParsedDN(), before(entry.getParsedDN(), update.before()));
     var dn = move(entry.getParsedDN(), named(inner), container);
+    var refusal = following.refusal(names, dn);
     attributes.remove(named(attributes.keySet()));
     var changed =
         attributes.values().stream().filter(one -> !isSame(one, entry.getAttribute(one.getName())));
@@ -202,14 +205,15 @@ final class LdapWrites {
                     new Modification(ModificationType.REPLACE, one.getName(), one.getRawValues()))
             .toArray(Modification[]::new);
     if (modifications.length == 0) {
-      return readBack(id);
+      return refusal.orElseGet(() -> readBack(id));
     }
     var request = new ModifyRequest(dn.toString(), modifications);
     request.addControls(readingAfterwards());
     if (directory.features().asserts()) {
       request.addControl(new AssertionRequestControl(stillSo(entry, modifications), true));
     }
-    return seen(modify(request), id, known);
+    var modified = modify(request);
+    return refusal.orElseGet(() -> seen(modified, id, known));
   }
 
   private static String[] names(Collection<Attribute> attributes) {
@@ -258,6 +262,17 @@ final class LdapWrites {
     return move(dn, rdn, parent);
   }
 
+  /** What it was called, should what refers to it not have followed when it was renamed before. */
+  private DN before(DN dn, Map<String, List<String>> before) throws LDAPException {
+    var rdn = named(before).map(one -> renamed(dn.getRDN(), one)).orElse(dn.getRDN());
+    var container = before.get(LdapSettings.CONTAINER);
+    return new DN(
+        rdn,
+        container == null
+            ? dn.getParent()
+            : entries.container(baseOf(dn), container.isEmpty() ? "" : container.getFirst()));
+  }
+
   private DN baseOf(DN dn) {
     return settings.usable() instanceof Switch.Place(var suspended)
             && dn.isDescendantOf(suspended, false)
@@ -275,9 +290,7 @@ final class LdapWrites {
             dn.toString(), rdn.toString(), true, isMoved ? parent.toString() : null);
     inContainer(
         parent, () -> directory.write(request::toLDIFString, pool -> pool.modifyDN(request)));
-    var now = new DN(rdn, parent);
-    follow(dn.toString(), now.toString());
-    return now;
+    return new DN(rdn, parent);
   }
 
   /** An entry may be named by several attributes: the others stay (RFC 4514, 2.2). */
@@ -293,65 +306,19 @@ final class LdapWrites {
     return new RDN(settings.naming(), name);
   }
 
-  /** Not every directory keeps in step what refers to an entry that is renamed. */
-  private void follow(String before, String after) throws LDAPException {
-    groups.follow(before, after);
-    var references = entries.references(features()).toList();
-    var filter =
-        Filter.createORFilter(
-            references.stream().map(one -> Filter.createEqualityFilter(one, before)).toList());
-    for (var base : settings.bases()) {
-      for (var other : directory.searchForWrite(base, filter, references.toArray(String[]::new))) {
-        follow(other, references, before, after);
-      }
-    }
-  }
-
-  private void follow(SearchResultEntry other, List<String> references, String before, String after)
-      throws LDAPException {
-    var modifications =
-        references.stream()
-            .filter(
-                one ->
-                    Entries.texts(other, one).stream()
-                        .anyMatch(there -> Entries.normal(there).equals(Entries.normal(before))))
-            .flatMap(
-                one ->
-                    Stream.of(
-                        new Modification(ModificationType.DELETE, one, before),
-                        new Modification(ModificationType.ADD, one, after)))
-            .toList();
-    try {
-      if (!modifications.isEmpty()) {
-        modify(new ModifyRequest(other.getDN(), modifications));
-      }
-    } catch (LDAPException e) {
-      if (!LdapGroups.isDone(e)) {
-        throw e;
-      }
-    }
-  }
-
-  private LdapFeatures features() throws LDAPException {
-    try {
-      return directory.features();
-    } catch (Unreachable e) {
-      throw new LDAPException(ResultCode.CONNECT_ERROR, e.getMessage(), e);
-    }
-  }
-
   Outcome setUsable(String id, boolean usable) throws LDAPException, Unreachable {
     return switch (settings.usable()) {
       case Switch.None() -> new Outcome.Refused(outcomes.noSwitch());
       case Switch.Place(var suspended) -> {
         var entry = entries.toWrite(id, "1.1");
         var dn = entry.getParsedDN();
-        var from = baseOf(dn);
+        var from = usable ? suspended : settings.people();
         var to = usable ? settings.people() : suspended;
-        if (!from.equals(to)) {
-          move(dn, dn.getRDN(), below(to, dn.getParent(), from));
-        }
-        yield readBack(id);
+        var there = below(to, dn.getParent(), baseOf(dn));
+        var before = new DN(dn.getRDN(), below(from, dn.getParent(), baseOf(dn)));
+        yield following
+            .refusal(List.of(before), move(dn, dn.getRDN(), there))
+            .orElseGet(() -> readBack(id));
       }
       case Switch.Flag _, Switch.Lock() -> {
         var dn = entries.toWrite(id, "1.1").getDN();

@@ -187,7 +187,7 @@ public final class ScimConnector implements Connector {
     try {
       return switch (instruction) {
         case Instruction.Create create -> create(create);
-        case Instruction.Update(var id, var values) -> update(id, values);
+        case Instruction.Update(var id, var values, _) -> update(id, values);
         case Instruction.SetUsable(var id, var usable) ->
             edit(id, new Edit("active", JsonHttp.JSON.getNodeFactory().booleanNode(usable)));
         case Instruction.SetPassword(var id, var password) -> {

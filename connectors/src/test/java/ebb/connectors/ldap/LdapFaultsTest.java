@@ -212,6 +212,61 @@ public class LdapFaultsTest {
   }
 
   @Test
+  public void whatMayNotBeWrittenIsNamedWhenItCouldNotFollowARename() throws Exception {
+    var kept = "access to dn.exact=\"uid=kept,%s\" by * read".formatted(StaffDirectory.PEOPLE);
+    try (var slapd = Slapd.start("", "");
+        var before = open(slapd, Map.of())) {
+      var boss = make(before, "boss", Map.of()).id();
+      var kept1 = make(before, "kept", Map.of("manager", boss, "name.formatted", "Una Kept")).id();
+      var free = make(before, "free", Map.of("manager", boss)).id();
+      slapd.configure(kept, "");
+
+      try (var connector = open(slapd, Map.of())) {
+        var rename = renamed(boss, "boss", "chief");
+        var left = problem(connector.apply(rename), Outcome.Refused.class);
+
+        assertThat(left.code()).isEqualTo("references-left-behind");
+        assertThat(left.what()).contains("1 in slapd").contains("manager of Una Kept.");
+        assertThat(connector.find(boss).orElseThrow().texts("userName")).containsExactly("chief");
+        assertThat(connector.find(free).orElseThrow().texts("manager")).containsExactly(boss);
+
+        assertThat(problem(connector.apply(rename), Outcome.Refused.class).code())
+            .as("again, though the entry has its new name")
+            .isEqualTo("references-left-behind");
+        slapd.configure("", "");
+        assertThat(connector.apply(rename)).isInstanceOf(Outcome.Applied.class);
+        assertThat(connector.find(kept1).orElseThrow().texts("manager")).containsExactly(boss);
+      }
+    }
+  }
+
+  @Test
+  public void whatRefersToAnEntryFollowsThoughItWasRenamedBefore() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector = open(slapd, Map.of())) {
+      var boss = make(connector, "boss", Map.of()).id();
+      var one = make(connector, "one", Map.of("manager", boss)).id();
+      try (var root = slapd.root()) {
+        root.modifyDN("uid=boss," + StaffDirectory.PEOPLE, "uid=chief", true);
+      }
+      var rename = renamed(boss, "boss", "chief");
+      assertThat(connector.references().orElseThrow().followOn(rename)).isTrue();
+      assertThat(connector.references().orElseThrow().to(boss)).isEmpty();
+
+      assertThat(connector.apply(rename)).isInstanceOf(Outcome.Applied.class);
+
+      assertThat(connector.find(one).orElseThrow().texts("manager")).containsExactly(boss);
+    }
+  }
+
+  private static Instruction renamed(String id, String before, String now) {
+    return new Instruction.Update(
+        id,
+        new TreeMap<>(Map.of("userName", List.of(now))),
+        new TreeMap<>(Map.of("userName", List.of(before))));
+  }
+
+  @Test
   public void aNameThatLeadsIntoTheOwnNetworkIsNotCalled() throws Exception {
     try (var slapd = Slapd.start("", "");
         var connector = open(slapd, Map.of("network", "public"))) {

@@ -1,5 +1,6 @@
 package ebb.core.application;
 
+import java.util.Collections;
 import java.util.List;
 import java.util.SortedMap;
 
@@ -11,8 +12,20 @@ public sealed interface Instruction {
   record Create(String externalId, boolean usable, SortedMap<String, List<String>> values)
       implements Instruction {}
 
-  /** Sets these attributes, an empty list taking one away; the others stay. */
-  record Update(String accountId, SortedMap<String, List<String>> values) implements Instruction {}
+  /**
+   * Sets these attributes, an empty list taking one away; the others stay.
+   *
+   * @param before what they last held, as far as that is known; it may have changed since
+   */
+  record Update(
+      String accountId,
+      SortedMap<String, List<String>> values,
+      SortedMap<String, List<String>> before)
+      implements Instruction {
+    public Update(String accountId, SortedMap<String, List<String>> values) {
+      this(accountId, values, Collections.emptySortedMap());
+    }
+  }
 
   record SetUsable(String accountId, boolean usable) implements Instruction {}
 

@@ -8,4 +8,12 @@ public interface References {
   record Reference(String kind, String what) {}
 
   List<Reference> to(String accountId) throws Unreachable;
+
+  /**
+   * Whether references have to be carried along once this is done, as they have the account's name:
+   * it is asked for again although the account is as it should be.
+   */
+  default boolean followOn(Instruction instruction) {
+    return false;
+  }
 }

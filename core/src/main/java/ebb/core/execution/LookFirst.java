@@ -10,6 +10,9 @@ import java.util.Optional;
 /** Asks an application what is true before anything is sent a second time. */
 final class LookFirst {
   static Outcome apply(Connector connector, Instruction instruction) {
+    if (connector.references().filter(one -> one.followOn(instruction)).isPresent()) {
+      return connector.apply(instruction);
+    }
     try {
       return isDone(connector, instruction)
           .<Outcome>map(account -> new Outcome.AlreadyInPlace(account))
@@ -25,7 +28,7 @@ final class LookFirst {
     return switch (instruction) {
       case Instruction.Create(var externalId, _, _) ->
           connector.findByExternalId(externalId).map(Optional::of);
-      case Instruction.Update(var id, var values) -> {
+      case Instruction.Update(var id, var values, _) -> {
         var capabilities = connector.capabilities();
         yield connector
             .find(id)

@@ -51,7 +51,7 @@ final class Strip {
             account.seats().stream().map(seat -> new Instruction.FreeSeat(id, seat)),
             values.isEmpty()
                 ? Stream.<Instruction>empty()
-                : Stream.of(new Instruction.Update(id, values)))
+                : Stream.of(new Instruction.Update(id, values, account.values())))
         .<Instruction>flatMap(one -> one)
         .toList();
   }

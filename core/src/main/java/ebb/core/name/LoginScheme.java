@@ -22,19 +22,26 @@ import java.util.stream.Stream;
  *     none gives the usual one, given.family
  * @param longest characters of a name
  * @param reserved that nobody is given, beside mailboxes that every domain has
+ * @param restDays for which the names of whoever was forgotten are given to nobody else
  */
 public record LoginScheme(
-    int number, List<String> expressions, int longest, SortedSet<String> reserved) {
+    int number, List<String> expressions, int longest, SortedSet<String> reserved, int restDays) {
   /** By which accounts say how their owner signs in (RFC 7643, section 4.1.1). */
   public static final String ATTRIBUTE = "userName";
 
-  /** Directories and mail systems of every age take twenty characters. */
-  public static final LoginScheme USUAL = new LoginScheme(0, List.of(), 20, new TreeSet<>());
+  /**
+   * Directories and mail systems of every age take twenty characters; in a year most of those who
+   * still write to the old name are answered.
+   */
+  public static final LoginScheme USUAL = new LoginScheme(0, List.of(), 20, new TreeSet<>(), 365);
 
   /** What the registry keeps. */
   public static final int MOST_CHARACTERS = 64;
 
   public static final int MOST_EXPRESSIONS = 10;
+
+  /** Thirty years. */
+  public static final int MOST_REST_DAYS = 10_958;
 
   /** Mailboxes that every domain has (RFC 2142), and names that systems keep for themselves. */
   private static final Set<String> RESERVED =

@@ -12,6 +12,7 @@ import java.util.Set;
  * @param applications those meant; empty for all
  * @param review the day on which somebody looks whether it has still to be; null for none
  * @param discreet whether its reason is seen only by operators with that right
+ * @param notices whether what Ebb writes to them goes on meanwhile, to their private address
  */
 public record Suspension(
     long id,
@@ -23,6 +24,7 @@ public record Suspension(
     Set<String> applications,
     LocalDate review,
     boolean discreet,
+    boolean notices,
     String by) {
   /** How the ground of what follows from any suspension begins. */
   public static final String GROUND = "suspension ";
@@ -61,12 +63,12 @@ public record Suspension(
   /** The same up to another day, as another order. */
   public Suspension until(long number, LocalDate last, LocalDate lookedAt, String who) {
     return new Suspension(
-        number, person, reason, note, from, last, applications, lookedAt, discreet, who);
+        number, person, reason, note, from, last, applications, lookedAt, discreet, notices, who);
   }
 
   /** The same order for another person. */
   public Suspension of(PersonId other, long number) {
     return new Suspension(
-        number, other, reason, note, from, until, applications, review, discreet, by);
+        number, other, reason, note, from, until, applications, review, discreet, notices, by);
   }
 }

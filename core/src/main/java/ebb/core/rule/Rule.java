@@ -19,6 +19,8 @@ import java.util.TreeSet;
  * @param from the day from which it gives; nothing to whoever lacks that date. Null for always
  * @param until the last day on which it gives; without end to whoever lacks that date. Null for no
  *     end
+ * @param byItself how many people a day it may change with nobody's release, where a feed or a date
+ *     brings it about; null for no limit of its own
  */
 public record Rule(
     String name,
@@ -30,7 +32,8 @@ public record Rule(
     List<SeatChoice> seats,
     int leadDays,
     Bound from,
-    Bound until) {
+    Bound until,
+    Integer byItself) {
   static final String CONDITION = "condition";
 
   public Rule {

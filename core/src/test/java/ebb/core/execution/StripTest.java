@@ -121,7 +121,7 @@ public class StripTest {
           left.remove(seat);
           yield applied(account.in(left));
         }
-        case Instruction.Update(var id, var values) -> {
+        case Instruction.Update(var id, var values, _) -> {
           var now = new TreeMap<>(account.values());
           values.forEach(
               (name, texts) -> now.put(name, keeps.contains(name) ? now.get(name) : texts));

@@ -116,6 +116,7 @@ public class ForecastTest {
                   Set.of(),
                   null,
                   false,
+                  false,
                   "ines");
             })
         .toList();
@@ -304,7 +305,8 @@ public class ForecastTest {
         List.of(new SeatChoice("seat of " + name, null)),
         14,
         from,
-        until);
+        until,
+        null);
   }
 
   private static List<Rule> someRules(Random random) {

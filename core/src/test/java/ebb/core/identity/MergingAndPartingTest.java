@@ -112,6 +112,7 @@ public class MergingAndPartingTest {
             Set.of(),
             null,
             true,
+            false,
             "ines");
     var kept = new Identity(KEPT, "Ida", List.of(own), List.of(), List.of(), List.of(), List.of());
     var other =

@@ -81,7 +81,8 @@ public class LoginSchemeTest {
                 "person.nickName",
                 "person.name.familyName + '.' + person.name.givenName"),
             12,
-            new TreeSet<>(Set.of("itern")));
+            new TreeSet<>(Set.of("itern")),
+            0);
     var texts = (LoginScheme.Texts) expressions::textOfPerson;
     var taken = new HashSet<String>();
 

@@ -141,6 +141,7 @@ public class DesireTest {
                 new SeatChoice("light", "person.location == 'Vane'")),
             rule.leadDays(),
             null,
+            null,
             null);
 
     assertThat(seats(choosing, "Holm")).containsExactly("full");
@@ -250,7 +251,8 @@ public class DesireTest {
         rule.seats(),
         0,
         from,
-        until);
+        until,
+        null);
   }
 
   @Test
@@ -418,6 +420,7 @@ public class DesireTest {
             applications,
             null,
             false,
+            false,
             "ines");
     return new Subject(person, "ida", List.of(), List.of(), List.of(suspension), false);
   }
@@ -469,6 +472,7 @@ public class DesireTest {
         null,
         14,
         null,
+        null,
         null);
   }
 
@@ -496,7 +500,8 @@ public class DesireTest {
               random.nextInt(3) == 0 ? new Bound("startDate", null, random.nextInt(9) - 4) : null,
               random.nextInt(3) == 0
                   ? new Bound(null, LocalDate.of(2027, 3, 1), random.nextInt(9) - 4)
-                  : null));
+                  : null,
+              null));
     }
     return rules;
   }

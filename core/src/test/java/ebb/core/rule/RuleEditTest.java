@@ -7,7 +7,7 @@ import org.testng.annotations.Test;
 
 public class RuleEditTest {
   private static Rule rule(String name, String condition) {
-    return new Rule(name, "directory", condition, null, null, null, null, 0, null, null);
+    return new Rule(name, "directory", condition, null, null, null, null, 0, null, null, null);
   }
 
   private static RuleEdit edit(String name, Rule rule) {

@@ -8,6 +8,7 @@ import ebb.core.change.ChangeState;
 import ebb.core.change.Input;
 import ebb.core.change.Needs.Draft;
 import ebb.core.change.SetState;
+import ebb.core.guard.ChangeGuard;
 import ebb.core.imports.Source;
 import ebb.core.name.LoginScheme;
 import ebb.core.person.Assertions;
@@ -324,12 +325,13 @@ public final class Releases {
 
   private ChangeSet goOn(ChangeSet set) {
     var reserved = new Evaluator.Reserved();
+    var goes = database.read(session -> going(session, set));
     var isPart = !database.read(session -> changeSets.part(session, set.id(), null, 1)).isEmpty();
     PersonId last = null;
     for (var part = next(set, isPart, last); !part.isEmpty(); part = next(set, isPart, last)) {
       last = part.last();
       var who = part;
-      database.writeAll(session -> release(session, set, who, reserved));
+      database.writeAll(session -> release(session, set, who, reserved, goes));
     }
     return database.write(session -> finish(session, set));
   }
@@ -348,7 +350,11 @@ public final class Releases {
   }
 
   private void release(
-      StatelessSession session, ChangeSet set, Set<PersonId> who, Evaluator.Reserved reserved) {
+      StatelessSession session,
+      ChangeSet set,
+      Set<PersonId> who,
+      Evaluator.Reserved reserved,
+      Going goes) {
     var shown =
         changes.proposed(session, set.id(), who).stream()
             .collect(Collectors.groupingBy(Change::person));
@@ -368,7 +374,7 @@ public final class Releases {
         proposals.showAnew(session, set, drafts);
       }
     }
-    take(session, set, asShown, inputs, shown);
+    take(session, set, asShown, inputs, shown, goes);
   }
 
   private static boolean isAsShown(ChangeSet set, List<Draft> now, List<Change> shown) {
@@ -395,8 +401,8 @@ public final class Releases {
       ChangeSet set,
       List<Evaluated> evaluated,
       Map<PersonId, List<Input>> inputs,
-      Map<PersonId, List<Change>> shown) {
-    var kinds = kinds(set);
+      Map<PersonId, List<Change>> shown,
+      Going goes) {
     var reads = new TreeMap<PersonId, Set<PersonId>>();
     var deeds = new ArrayList<Deed>();
     for (var person : evaluated) {
@@ -409,15 +415,17 @@ public final class Releases {
     for (var person : evaluated) {
       var id = person.subject().person().id();
       reads.put(id, person.reads());
-      var going =
-          shown.getOrDefault(id, List.of()).stream()
-              .filter(change -> kinds.contains(change.kind()))
-              .toList();
+      var going = goes.of(shown.getOrDefault(id, List.of()));
+      if (goes.isOfSome()) {
+        changes.release(session, going.stream().map(Change::id).toList());
+      }
       aftermaths.forEach(after -> after.released(session, person, going, clock.instant()));
     }
     if (!evaluated.isEmpty()) {
       changeSets.markApplied(session, set.id(), reads.keySet());
-      changes.release(session, set.id(), reads.keySet(), kinds);
+      if (!goes.isOfSome()) {
+        changes.release(session, set.id(), reads.keySet(), goes.kinds());
+      }
       people.keepReads(session, reads);
       keepConflicts(session, evaluated);
     }
@@ -432,12 +440,69 @@ public final class Releases {
     conflicts.keep(session, now.keySet(), now);
   }
 
-  private static Set<ChangeKind> kinds(ChangeSet set) {
-    return BY_ITSELF.equals(set.releasedBy())
-        ? EnumSet.allOf(ChangeKind.class).stream()
-            .filter(set.cause()::releases)
-            .collect(Collectors.toCollection(() -> EnumSet.noneOf(ChangeKind.class)))
-        : EnumSet.allOf(ChangeKind.class);
+  /**
+   * What of a set goes on.
+   *
+   * @param kept rules that brought about more than goes by itself
+   */
+  private record Going(Set<ChangeKind> kinds, Set<String> kept) {
+    /** Whether that is not the same for everybody. */
+    boolean isOfSome() {
+      return !kept.isEmpty();
+    }
+
+    /** Where something of an account waits, all of it does. */
+    List<Change> of(List<Change> shown) {
+      var waiting =
+          shown.stream()
+              .filter(change -> kept.contains(change.ground()))
+              .map(Change::application)
+              .collect(Collectors.toSet());
+      return shown.stream()
+          .filter(change -> kinds.contains(change.kind()))
+          .filter(change -> !waiting.contains(change.application()))
+          .toList();
+    }
+  }
+
+  private Going going(StatelessSession session, ChangeSet set) {
+    return isByItself(set)
+        ? new Going(releasing(set.cause()), beyondByItself(session, set).keySet())
+        : new Going(EnumSet.allOf(ChangeKind.class), Set.of());
+  }
+
+  private static Set<ChangeKind> releasing(Cause cause) {
+    return EnumSet.allOf(ChangeKind.class).stream()
+        .filter(cause::releases)
+        .collect(Collectors.toCollection(() -> EnumSet.noneOf(ChangeKind.class)));
+  }
+
+  private static boolean isByItself(ChangeSet set) {
+    return BY_ITSELF.equals(set.releasedBy());
+  }
+
+  private static Deed keptBack(ChangeSet set, String rule, long count) {
+    return Deed.of(
+        BY_ITSELF,
+        "kept back what rule %s brings in change set %d: with it, %,d people within a day"
+            .formatted(rule, set.id(), count));
+  }
+
+  /** Rules that would change more people than they may by themselves, and how many. */
+  private Map<String, Long> beyondByItself(StatelessSession session, ChangeSet set) {
+    var since = clock.instant().minus(ChangeGuard.WINDOW);
+    var beyond = new TreeMap<String, Long>();
+    rules.list(session).stream()
+        .map(Rules.Stored::rule)
+        .filter(rule -> rule.byItself() != null)
+        .forEach(
+            rule -> {
+              var count = changes.peopleBy(session, rule.name(), set.id(), BY_ITSELF, since);
+              if (count > rule.byItself()) {
+                beyond.put(rule.name(), count);
+              }
+            });
+    return beyond;
   }
 
   /** Takes an input in; says what was done. */
@@ -598,6 +663,12 @@ public final class Releases {
     var left = new HashSet<>(changes.peopleProposed(session, set.id(), null, 1));
     left.addAll(changeSets.nextPeople(session, set.id(), null, 1));
     var state = left.isEmpty() ? SetState.RELEASED : SetState.SHOWN;
+    if (isByItself(current)) {
+      beyondByItself(session, current)
+          .forEach(
+              (rule, count) ->
+                  journal.write(session, clock.instant(), keptBack(current, rule, count)));
+    }
     var done = written(session, current.in(state, current.releasedBy(), current.releasedAt()));
     if (state == SetState.RELEASED) {
       noteTakenBack(session, done);

@@ -256,7 +256,7 @@ final class StoreQueue implements Queue {
             id ->
                 switch (change.kind()) {
                   case CREATE, SHUT, STRIP -> throw new IllegalStateException("Handled above");
-                  case UPDATE -> new Instruction.Update(id, values);
+                  case UPDATE -> new Instruction.Update(id, values, before(change));
                   case OPEN, RETURN -> new Instruction.SetUsable(id, true);
                   case SUSPEND, CLOSE -> new Instruction.SetUsable(id, false);
                   case JOIN -> new Instruction.Join(id, change.group());
@@ -266,6 +266,12 @@ final class StoreQueue implements Queue {
                   case DELETE -> new Instruction.Delete(id);
                   case RESET -> new Instruction.SetPassword(id, unusablePassword());
                 });
+  }
+
+  private static SortedMap<String, List<String>> before(Change change) {
+    var before = new TreeMap<String, List<String>>();
+    change.edits().forEach((attribute, edit) -> before.put(attribute, edit.before()));
+    return before;
   }
 
   /** Nobody ever learns it: the person chooses another one by the ask that follows. */

@@ -79,9 +79,8 @@ final class DepartureLetters implements Telling {
   /** Nobody is told where there is no manager who can be reached: no gate waits for it. */
   private void tell(
       StatelessSession session, Person leaver, Notice.Kind kind, String subject, Instant at) {
-    leaver
-        .manager()
-        .flatMap(manager -> addresses.atWork(session, manager))
+    addresses
+        .above(session, leaver)
         .ifPresent(address -> notices.add(session, leaver.id(), kind, address, subject, null, at));
   }
 

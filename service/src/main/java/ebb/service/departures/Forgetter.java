@@ -15,6 +15,7 @@ import ebb.store.departures.Departures;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.Holds;
+import ebb.store.people.LoginSchemes;
 import ebb.store.people.People;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -46,6 +47,7 @@ final class Forgetter {
   private final Holds holds;
   private final Changes changes;
   private final PersonalData data;
+  private final LoginSchemes schemes;
   private final Journal journal;
 
   Forgetter(
@@ -58,6 +60,7 @@ final class Forgetter {
       Holds holds,
       Changes changes,
       PersonalData data,
+      LoginSchemes schemes,
       Journal journal) {
     this.database = database;
     this.clock = clock;
@@ -68,6 +71,7 @@ final class Forgetter {
     this.holds = holds;
     this.changes = changes;
     this.data = data;
+    this.schemes = schemes;
     this.journal = journal;
   }
 
@@ -118,7 +122,8 @@ final class Forgetter {
   }
 
   private void forget(StatelessSession session, PersonId person) {
-    data.forget(session, person, clock.instant());
+    var rest = clock.today().plusDays(schemes.inForce(session).restDays());
+    data.forget(session, person, rest, clock.instant());
     journal.forget(session, person);
     journal.write(
         session, clock.instant(), Deed.of("ebb", "forgot what was known of them", person));

@@ -138,7 +138,7 @@ class StillNeededController {
   private Optional<String> address(
       StatelessSession session, StoredPerson owner, StillNeededRequest request) {
     var own = addresses.atWork(session, owner.person().id());
-    var manager = owner.person().manager().flatMap(id -> addresses.atWork(session, id));
+    var manager = addresses.above(session, owner.person());
     return request.ofManager() ? manager.or(() -> own) : own.or(() -> manager);
   }
 

@@ -146,6 +146,7 @@ final class StillNeededWatch {
         Set.of(one.application()),
         null,
         false,
+        false,
         one.askedBy());
   }
 

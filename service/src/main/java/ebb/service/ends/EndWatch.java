@@ -89,7 +89,7 @@ final class EndWatch {
   private void warn(StatelessSession session, StoredPerson stored) {
     var person = stored.person();
     var lastDay = person.date(Attributes.END_DATE).orElseThrow();
-    var sponsor = person.manager().flatMap(id -> addresses.atWork(session, id)).orElse(null);
+    var sponsor = addresses.above(session, person).orElse(null);
     notices.add(
         session,
         person.id(),

@@ -107,7 +107,7 @@ final class NoticeWriter implements Aftermath {
   private String address(StatelessSession session, Person person) {
     return person
         .get(Attributes.HOME_EMAIL)
-        .or(() -> person.manager().flatMap(manager -> addresses.atWork(session, manager)))
+        .or(() -> addresses.above(session, person))
         .orElse(null);
   }
 }

@@ -19,6 +19,7 @@ import ebb.core.rule.Subject;
 import ebb.service.changes.Proposals;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.evaluation.Evaluator.Renamed;
+import ebb.service.time.BusinessClock;
 import ebb.store.Database;
 import ebb.store.people.LoginSchemes;
 import ebb.store.people.Logins;
@@ -31,6 +32,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Consumer;
 import org.springframework.stereotype.Component;
@@ -42,6 +44,7 @@ import org.springframework.stereotype.Component;
 @Component
 final class Renames {
   private final Database database;
+  private final BusinessClock clock;
   private final Evaluator evaluator;
   private final Proposals proposals;
   private final HandEdits edits;
@@ -52,6 +55,7 @@ final class Renames {
 
   Renames(
       Database database,
+      BusinessClock clock,
       Evaluator evaluator,
       Proposals proposals,
       HandEdits edits,
@@ -60,6 +64,7 @@ final class Renames {
       LoginSchemes schemes,
       Sources sources) {
     this.database = database;
+    this.clock = clock;
     this.evaluator = evaluator;
     this.proposals = proposals;
     this.edits = edits;
@@ -138,17 +143,20 @@ final class Renames {
               .owner(session, login)
               .filter(owner -> !owner.equals(id))
               .flatMap(owner -> people.get(session, owner))
-              .ifPresent(owner -> refuse(login, owner));
+              .ifPresent(owner -> refuse(login, owner.displayName()));
+          if (!logins.resting(session, Set.of(login), clock.today()).isEmpty()) {
+            refuse(login, "somebody who was forgotten, and it rests");
+          }
           var held = logins.of(session, List.of(id)).getOrDefault(id, Logins.Held.NONE);
           return new Input.Login(id, login, true, held.current(), held.isFound());
         });
   }
 
-  private static void refuse(String login, StoredPerson owner) {
+  private static void refuse(String login, String whose) {
     throw Refusal.invalid(
         new Problem(
             "login-taken",
-            "%s is, or was, the login of %s.".formatted(login, owner.displayName()),
+            "%s is, or was, the login of %s.".formatted(login, whose),
             "Mail to an old name, and what it opened, must not reach somebody else.",
             "Choose another.",
             Where.field("login")));

@@ -132,7 +132,8 @@ class LoginSchemeController {
   }
 
   private boolean isFree(StatelessSession session, String login, PersonId id) {
-    return logins.owner(session, login).filter(owner -> !owner.equals(id)).isEmpty();
+    return logins.owner(session, login).filter(owner -> !owner.equals(id)).isEmpty()
+        && logins.resting(session, Set.of(login), clock.today()).isEmpty();
   }
 
   private LoginScheme checked(String name, LoginSchemeEdit edit) {
@@ -141,6 +142,7 @@ class LoginSchemeController {
     }
     var wanted = Optional.ofNullable(edit.expressions()).orElse(List.of());
     var longest = Optional.ofNullable(edit.longest()).orElse(LoginScheme.USUAL.longest());
+    var rest = Optional.ofNullable(edit.restDays()).orElse(LoginScheme.USUAL.restDays());
     var problems = new ArrayList<Problem>();
     for (int i = 0; i < wanted.size(); i++) {
       problems.addAll(problemsOf(wanted.get(i), "expressions[%d]".formatted(i)));
@@ -151,10 +153,13 @@ class LoginSchemeController {
     if (longest < SHORTEST || longest > LoginScheme.MOST_CHARACTERS) {
       problems.add(noLength(longest));
     }
+    if (rest < 0 || rest > LoginScheme.MOST_REST_DAYS) {
+      problems.add(noRest(rest));
+    }
     if (!problems.isEmpty()) {
       throw new Refusal(Refusal.Kind.INVALID, problems);
     }
-    return new LoginScheme(0, wanted, longest, reserved(edit));
+    return new LoginScheme(0, wanted, longest, reserved(edit), rest);
   }
 
   private static TreeSet<String> reserved(LoginSchemeEdit edit) {
@@ -189,14 +194,24 @@ class LoginSchemeController {
         Where.field("longest"));
   }
 
+  private static Problem noRest(int days) {
+    return new Problem(
+        "rest-invalid",
+        "Names cannot rest for %,d days.".formatted(days),
+        "They rest from the day on which their person is forgotten, thirty years at most.",
+        "Choose 0 to %,d.".formatted(LoginScheme.MOST_REST_DAYS),
+        Where.field("restDays"));
+  }
+
   private static String words(LoginScheme scheme) {
-    return "set how logins are made: %s, %d characters at most%s"
+    return "set how logins are made: %s, %d characters at most%s; names rest %d days"
         .formatted(
             scheme.expressions().isEmpty()
                 ? "given.family"
                 : String.join(", else ", scheme.expressions()),
             scheme.longest(),
-            scheme.reserved().isEmpty() ? "" : ", never " + String.join(", ", scheme.reserved()));
+            scheme.reserved().isEmpty() ? "" : ", never " + String.join(", ", scheme.reserved()),
+            scheme.restDays());
   }
 
   private static LoginSchemeView view(Optional<LoginSchemes.Kept> kept) {
@@ -206,6 +221,7 @@ class LoginSchemeController {
         scheme.expressions(),
         scheme.longest(),
         scheme.reserved(),
+        scheme.restDays(),
         scheme.number(),
         kept.map(LoginSchemes.Kept::by).orElse(null),
         kept.map(LoginSchemes.Kept::at).orElse(null));

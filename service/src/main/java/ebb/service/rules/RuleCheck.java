@@ -47,6 +47,7 @@ final class RuleCheck {
     bound(rule.from(), "from").ifPresent(problems::add);
     bound(rule.until(), "until").ifPresent(problems::add);
     endsFirst(rule).ifPresent(problems::add);
+    fewerThanNobody(rule).ifPresent(problems::add);
     return problems;
   }
 
@@ -109,6 +110,19 @@ final class RuleCheck {
                 "Let it end on its first day or later.",
                 Where.field("until")))
         : Optional.empty();
+  }
+
+  private static Optional<Problem> fewerThanNobody(Rule rule) {
+    return Optional.ofNullable(rule.byItself())
+        .filter(count -> count < 0)
+        .map(
+            count ->
+                new Problem(
+                    "by-itself-invalid",
+                    "%d people are fewer than nobody.".formatted(count),
+                    "It says how many people a day the rule may change with nobody's release.",
+                    "Say 0 for nobody, or leave it out.",
+                    Where.field("byItself")));
   }
 
   private static Problem unknownApplication(String application) {

@@ -242,7 +242,8 @@ class RuleController {
             : edit.seats().stream().map(RuleController::choice).toList(),
         Math.max(0, edit.leadDays()),
         bound(edit.from()),
-        bound(edit.until()));
+        bound(edit.until()),
+        edit.byItself());
   }
 
   private static SeatChoice choice(SeatChoiceView seat) {
@@ -278,6 +279,7 @@ class RuleController {
         rule.leadDays(),
         view(rule.from()),
         view(rule.until()),
+        rule.byItself(),
         check.notes(rule, all),
         waitsIn);
   }

@@ -165,7 +165,8 @@ class SuspensionController {
         request.until(),
         request.review(),
         Set.copyOf(Objects.requireNonNullElse(request.applications(), Set.<String>of())),
-        request.discreet());
+        request.discreet(),
+        request.notices());
   }
 
   private ResponseEntity<ChangeSetView> shown(ChangeSet set) {

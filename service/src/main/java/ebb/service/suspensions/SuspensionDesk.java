@@ -9,6 +9,7 @@ import ebb.core.change.ChangeSet;
 import ebb.core.change.Input;
 import ebb.core.change.Needs.Draft;
 import ebb.core.operator.Caller;
+import ebb.core.person.Attributes;
 import ebb.core.person.PersonId;
 import ebb.core.person.Stage;
 import ebb.core.person.Suspension;
@@ -87,7 +88,8 @@ final class SuspensionDesk {
       LocalDate until,
       LocalDate review,
       Set<String> applications,
-      boolean discreet) {}
+      boolean discreet,
+      boolean notices) {}
 
   /** What it would do to each; nothing is kept. */
   List<AffectedView> check(List<PersonId> people, Order order, Caller caller) {
@@ -231,6 +233,7 @@ final class SuspensionDesk {
         order.applications(),
         order.review(),
         order.discreet(),
+        order.notices(),
         caller.name());
   }
 
@@ -252,7 +255,8 @@ final class SuspensionDesk {
         off.isEmpty()
             ? new AffectedView(
                 id.value(), person.name(), ALREADY_SO, already(person.person(), order), off)
-            : new AffectedView(id.value(), person.name(), CHANGES, null, off),
+            : new AffectedView(
+                id.value(), person.name(), CHANGES, unreachable(person.person(), order), off),
         input);
   }
 
@@ -280,6 +284,15 @@ final class SuspensionDesk {
         .filter(suspension::covers)
         .sorted()
         .toList();
+  }
+
+  /**
+   * Why their notices do not go on although that was asked for; null where they do, or shall not.
+   */
+  private static String unreachable(Evaluated person, Order order) {
+    return order.notices() && person.subject().person().get(Attributes.HOME_EMAIL).isEmpty()
+        ? "No private address: what is written to them goes to their manager."
+        : null;
   }
 
   private static String already(Evaluated person, Order order) {

@@ -76,6 +76,7 @@ public final class SuspensionViews {
         isShown ? one.review() : null,
         new TreeSet<>(one.applications()),
         one.discreet(),
+        one.notices(),
         isShown ? one.by() : null,
         isShown ? suspensions.cause(session, one.id()) : null,
         one.isInForceOn(clock.today()),

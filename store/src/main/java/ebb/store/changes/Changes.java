@@ -603,6 +603,39 @@ public final class Changes {
         .executeUpdate();
   }
 
+  /** Releases these changes; those that are not proposed any more stay as they are. */
+  public int release(StatelessSession session, Collection<Long> ids) {
+    return ids.isEmpty()
+        ? 0
+        : session
+            .createMutationQuery(
+                "update ChangeEntity set state = 'QUEUED', version = version + 1"
+                    + " where id in (:ids) and state = 'PROPOSED'")
+            .setParameterList("ids", ids)
+            .executeUpdate();
+  }
+
+  /**
+   * How many people follow from a ground in a set, and did in those that somebody released since.
+   *
+   * @param by who released those others
+   */
+  public long peopleBy(
+      StatelessSession session, String ground, long set, String by, Instant since) {
+    return session
+        .createSelectionQuery(
+            "select count(distinct c.personId) from ChangeEntity c, ChangeSetEntity s"
+                + " where c.changeSetId = s.id and s.releasedBy = :by and s.releasedAt >= :since"
+                + " and c.ground = :ground and c.state not in ('WITHDRAWN', 'OVERTAKEN')"
+                + " and (c.state <> 'PROPOSED' or s.id = :set)",
+            Long.class)
+        .setParameter("by", by)
+        .setParameter("since", since)
+        .setParameter("ground", ground)
+        .setParameter("set", set)
+        .getSingleResult();
+  }
+
   /** Puts what was refused or blocked in a set back into the queue. */
   public int retry(StatelessSession session, long set, Instant now) {
     return session

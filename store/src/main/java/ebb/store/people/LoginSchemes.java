@@ -49,7 +49,8 @@ public final class LoginSchemes {
             inForce(session).number() + 1,
             scheme.expressions(),
             scheme.longest(),
-            scheme.reserved());
+            scheme.reserved(),
+            scheme.restDays());
     var row = new LoginSchemeEntity();
     row.number = next.number();
     row.body = Json.write(next);

@@ -3,14 +3,17 @@ package ebb.store.people;
 import ebb.core.person.PersonId;
 import ebb.store.Among;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.hibernate.StatelessSession;
 
 /**
@@ -59,6 +62,29 @@ public final class Logins {
           }
         });
     return owners;
+  }
+
+  /** Which of these names were those of people who were forgotten, and rest on a day. */
+  public Set<String> resting(StatelessSession session, Collection<String> names, LocalDate day) {
+    return session.doReturningWork(
+        connection -> {
+          var resting = new HashSet<String>();
+          try (var query =
+              connection.prepareStatement(
+                  "select 1 from resting_login where print = rawtohex(hash('SHA-256', ?))"
+                      + " and until_date >= ?")) {
+            query.setObject(2, day);
+            for (var name : names) {
+              query.setString(1, name);
+              try (var found = query.executeQuery()) {
+                if (found.next()) {
+                  resting.add(name);
+                }
+              }
+            }
+          }
+          return resting;
+        });
   }
 
   public Map<PersonId, Held> of(StatelessSession session, Collection<PersonId> people) {

@@ -36,6 +36,7 @@ class SuspensionEntity {
   LocalDate review;
 
   boolean discreet;
+  boolean notices;
 
   @Column(name = "ordered_by")
   String by;
@@ -56,6 +57,7 @@ class SuspensionEntity {
     row.applications = Json.write(suspension.applications());
     row.review = suspension.review();
     row.discreet = suspension.discreet();
+    row.notices = suspension.notices();
     row.by = suspension.by();
     row.cause = cause;
     return row;
@@ -72,6 +74,7 @@ class SuspensionEntity {
         Json.read(applications, NAMES),
         review,
         discreet,
+        notices,
         by);
   }
 }
