@@ -17,7 +17,7 @@ import { useSession } from '../session'
 import { useAct } from '../use/act'
 import { usePages } from '../use/pages'
 import { useResource } from '../use/resource'
-import { count, number } from '../use/words'
+import { count, money, number } from '../use/words'
 
 const props = defineProps<{ name: string }>()
 const name = toRef(props, 'name')
@@ -86,8 +86,8 @@ async function sync(everything: boolean): Promise<void> {
       <template v-if="seats.data.value?.items.length">
         <h2>Seats</h2>
         <table class="seats">
-          <thead><tr><th>Seat</th><th class="number">Taken</th><th class="number">There are</th><th class="number">Left</th></tr></thead>
-          <tbody><tr v-for="one in seats.data.value.items" :key="one.id"><td>{{ one.name }}</td><td class="number">{{ number(one.taken) }}</td><td class="number">{{ one.total === null || one.total === undefined ? 'no limit' : number(one.total) }}</td><td class="number" :class="{ signal: one.total === one.taken }">{{ one.total === null || one.total === undefined ? '' : number(one.total - one.taken) }}</td></tr></tbody>
+          <thead><tr><th>Seat</th><th class="number">Taken</th><th class="number">There are</th><th class="number">Left</th><th class="number">Taken by suspended</th><th class="number">All, a month</th><th class="number">Suspended, a month</th></tr></thead>
+          <tbody><tr v-for="one in seats.data.value.items" :key="one.id"><td>{{ one.name }}</td><td class="number">{{ number(one.taken) }}</td><td class="number">{{ one.total === null || one.total === undefined ? 'no limit' : number(one.total) }}</td><td class="number" :class="{ signal: one.total === one.taken }">{{ one.total === null || one.total === undefined ? '' : number(one.total - one.taken) }}</td><td class="number">{{ number(one.off) }}</td><td class="number">{{ one.price ? money(one.price, one.taken) : '' }}</td><td class="number">{{ one.price && one.off ? money(one.price, one.off) : '' }}</td></tr></tbody>
         </table>
       </template>
       <h2>Accounts</h2>

@@ -10,7 +10,7 @@ import TideTable from '../parts/TideTable.vue'
 import { useSession } from '../session'
 import { usePages } from '../use/pages'
 import { useResource } from '../use/resource'
-import { count, day as dayWords, exact } from '../use/words'
+import { count, day as dayWords, exact, money } from '../use/words'
 
 /** What dates alone will bring: the span as a drawing, one day of it person by person. */
 const route = useRoute()
@@ -53,7 +53,7 @@ const named = (one: Schemas['ComingView']) => [...new Set(one.steps.map((step) =
         <li v-for="one in forecast.data.value.seats" :key="one.application + one.seat">Seats of {{ one.application }}, {{ one.seat }}: {{ one.more }} more taken, {{ one.fewer }} freed by {{ dayWords(forecast.data.value.until) }}</li>
       </ul>
       <template v-if="day">
-        <h2>{{ dayWords(day) }}<span v-if="chosen" class="soft">, {{ count(chosen.people, 'person', 'people') }}</span></h2>
+        <h2>{{ dayWords(day) }}<span v-if="chosen" class="soft">, {{ count(chosen.people, 'person', 'people') }}<template v-for="one in chosen.costs" :key="one.currency">; seats cost {{ money(one, Math.sign(one.amount)) }} {{ one.amount < 0 ? 'less' : 'more' }} a month from then on</template></span></h2>
         <StateView :data="people.items.value" :trouble="people.trouble.value" :is-loading="people.isLoading.value" :is-empty="!people.items.value?.length" @retry="people.reload">
           <template #empty>Nothing happens by itself on this day.</template>
           <table>

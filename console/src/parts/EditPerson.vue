@@ -12,7 +12,7 @@ import ProblemNote from './ProblemNote.vue'
 const props = defineProps<{ person: Schemas['PersonView'] }>()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
-const FIELDS = ['name.givenName', 'name.familyName', 'title', 'department', 'location', 'userType', 'emails.home', 'phoneNumbers.mobile', 'startDate', 'endDate', 'awayFrom', 'awayUntil']
+const FIELDS = ['name.givenName', 'name.familyName', 'title', 'department', 'furtherUnits', 'location', 'userType', 'emails.home', 'phoneNumbers.mobile', 'startDate', 'endDate', 'awayFrom', 'awayUntil']
 const valueOf = (person: Schemas['PersonView'], name: string): string => person.attributes[name]?.value ?? ''
 
 /** What was there when the editing began: others may write meanwhile, and the page beneath goes with them. */

@@ -69,6 +69,7 @@ const ATTRIBUTES: Record<string, string> = {
   location: 'Place',
   startDate: 'First day',
   endDate: 'Last day',
+  furtherUnits: 'Further units',
   awayFrom: 'Away from',
   awayUntil: 'Away until',
   userName: 'Login',
@@ -80,6 +81,11 @@ const ATTRIBUTES: Record<string, string> = {
 /** An attribute as people call it; those of one's own keep their name. */
 export function attribute(name: string): string {
   return ATTRIBUTES[name] ?? name
+}
+
+/** What so many seats cost. */
+export function money(price: { amount: number; currency: string }, many = 1): string {
+  return `${new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 }).format(price.amount * many)} ${price.currency}`
 }
 
 export function capital(text: string): string {

@@ -13,8 +13,11 @@ public record ForecastView(
     LocalDate from, LocalDate until, String zone, List<DayView> days, List<SeatsAheadView> seats) {
   /**
    * @param people how many it concerns
+   * @param costs by how much more or less all seats cost a month from that day on; empty where no
+   *     price is known
    */
-  public record DayView(LocalDate day, long people, List<DayCountView> counts) {}
+  public record DayView(
+      LocalDate day, long people, List<DayCountView> counts, List<PriceView> costs) {}
 
   /** How many steps of a kind there are in an application. */
   public record DayCountView(String application, String kind, long count) {}

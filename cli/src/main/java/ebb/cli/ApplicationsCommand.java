@@ -14,6 +14,7 @@ import ebb.api.SettledView;
 import ebb.api.SyncRunView;
 import ebb.api.SyncView;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -155,7 +156,18 @@ final class ApplicationsCommand {
                 column("NAME", SeatView::name),
                 column("TAKEN", SeatView::taken),
                 column("THERE ARE", one -> one.total() == null ? "no limit" : one.total()),
-                column("LEFT", one -> one.total() == null ? "" : one.total() - one.taken())));
+                column("LEFT", one -> one.total() == null ? "" : one.total() - one.taken()),
+                column("TAKEN BY SUSPENDED", SeatView::off),
+                column("A MONTH", one -> cost(one, one.taken())),
+                column("OF IT FOR SUSPENDED", one -> cost(one, one.off()))));
+  }
+
+  private static String cost(SeatView seat, long count) {
+    return seat.price() == null
+        ? ""
+        : "%,.2f %s"
+            .formatted(
+                seat.price().amount().multiply(BigDecimal.valueOf(count)), seat.price().currency());
   }
 
   private void inspection(String name, InspectionView found) {

@@ -5,6 +5,7 @@ import static ebb.cli.Output.column;
 import ebb.api.ComingView;
 import ebb.api.ForecastView;
 import ebb.api.ForecastView.DayCountView;
+import ebb.api.ForecastView.DayView;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -62,12 +63,13 @@ final class ForecastCommand implements Runnable {
               .forEach(
                   one ->
                       out.line(
-                          "  %s  %4d people  %s",
+                          "  %s  %4d people  %s%s",
                           one.day(),
                           one.people(),
                           one.counts().stream()
                               .map(ForecastCommand::words)
-                              .collect(Collectors.joining(", "))));
+                              .collect(Collectors.joining(", ")),
+                          costs(one)));
           if (forecast.days().isEmpty()) {
             out.line("  nothing");
           }
@@ -79,6 +81,12 @@ final class ForecastCommand implements Runnable {
                           "  seats of %s, %s: %d taken, %d freed",
                           seat.application(), seat.seat(), seat.more(), seat.fewer()));
         });
+  }
+
+  private static String costs(DayView day) {
+    return day.costs().stream()
+        .map(one -> "; %+,.2f %s a month".formatted(one.amount(), one.currency()))
+        .collect(Collectors.joining());
   }
 
   private static String words(DayCountView count) {

@@ -12,9 +12,11 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.function.Consumer;
 import org.testng.annotations.AfterClass;
@@ -233,11 +235,43 @@ public class ExecutionTest {
     assertThat(house.use().takersOf("standard")).isEqualTo(house.accounts().count());
     assertThat(client.done("people", "show", number(login))).contains("seat: standard");
 
+    costsAreSaid();
+
     var back = rule(rule -> rule.putArray("seats"));
     assertThat(client.run("changes", "release", back).err()).contains("lose a seat");
     client.done("changes", "release", back, "--reason=too dear");
     settle(back);
     assertThat(house.use().takersOf("standard")).isZero();
+  }
+
+  private void costsAreSaid() throws Exception {
+    assertThat(connect("price.standard=twelve").err()).contains("cannot be twelve");
+    assertThat(connect("price.standard=12.50 EUR").exitCode()).isZero();
+    assertThat(client.done("applications", "seats", "mail-house"))
+        .contains(String.format(Locale.ROOT, "%,.2f EUR", 12.5 * house.accounts().count()));
+
+    var today = LocalDate.parse(client.json("forecast", "--days=1").at("/from").asString());
+    client.done(
+        "people",
+        "add",
+        "name.givenName=Una",
+        "name.familyName=Dear",
+        "userType=employee",
+        "startDate=" + today.plusDays(40),
+        "--release");
+    assertThat(client.done("forecast", "--days=60")).contains("; +12.50 EUR a month");
+  }
+
+  private Client.Said connect(String setting) {
+    return client.run(
+        "applications",
+        "connect",
+        "mail-house",
+        "--kind=scim",
+        "--set=address=" + house.scim(),
+        "--set=companion=" + house.companion(),
+        "--set=network=internal",
+        "--set=" + setting);
   }
 
   /** Edits the rule of the mail house; the set that follows. */

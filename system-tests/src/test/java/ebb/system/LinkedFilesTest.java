@@ -230,14 +230,23 @@ public class LinkedFilesTest {
     client.done("rules", "put", "fleet", rule.toString(), "--release");
     client.settle();
     assertThat(client.done("units")).containsPattern("Fleet +0").containsPattern("  Deck +1");
-    assertThat(inFleet()).containsExactly("ase.ness", "ida.holm", "per.vik");
+    client.done(
+        "people",
+        "add",
+        "name.givenName=Una",
+        "name.familyName=Further",
+        "department=Office",
+        "furtherUnits=Yard; Engine",
+        "--release");
+    client.settle();
+    assertThat(inFleet()).containsExactly("ase.ness", "ida.holm", "per.vik", "una.further");
 
     release(
         bundle(PEOPLE.replace("D9", "D2"), UNITS.replace("D2,Engine,F", "D2,Engine,"), members));
     var title = "units that stand elsewhere: Engine";
     Eventually.waitUntil("who follows is shown", () -> !shown(title).isMissingNode());
-    assertThat(inFleet()).as("nothing happens by itself").hasSize(3);
-    assertThat(shown(title).path("people").asInt()).isEqualTo(2);
+    assertThat(inFleet()).as("nothing happens by itself").hasSize(4);
+    assertThat(shown(title).path("people").asInt()).isEqualTo(3);
     client.done("changes", "release", shown(title).path("id").asString(), "--reason=as meant");
     client.settle();
     assertThat(inFleet()).containsExactly("ida.holm");

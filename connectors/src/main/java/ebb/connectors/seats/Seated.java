@@ -41,17 +41,24 @@ public final class Seated extends Around {
     there.forEach((ours, theirs) -> here.put(theirs, ours));
   }
 
+  /** The application's name of a seat to ours, where settings say that they differ. */
+  public static Map<String, String> names(Map<String, String> settings) {
+    var names = new TreeMap<String, String>();
+    settings.forEach(
+        (name, value) -> {
+          if (name.startsWith(NAME)) {
+            names.put(value, name.substring(NAME.length()));
+          }
+        });
+    return names;
+  }
+
   /**
    * @param settings as docs/applications.md has them
    */
   public static Seated over(Connector accounts, Map<String, String> settings) {
     var there = new TreeMap<String, String>();
-    settings.forEach(
-        (name, value) -> {
-          if (name.startsWith(NAME)) {
-            there.put(name.substring(NAME.length()), value);
-          }
-        });
+    names(settings).forEach((theirs, ours) -> there.put(ours, theirs));
     var theirs = new TreeSet<>(there.values());
     var way =
         switch (settings.getOrDefault(SETTING, "companion")) {

@@ -3,6 +3,8 @@ package ebb.core.execution;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.util.concurrent.locks.Condition;
+import java.util.concurrent.locks.ReentrantLock;
 
 /**
  * How many calls an application gets at once, and how many a second. Where it asks for fewer, they
@@ -15,6 +17,8 @@ final class Pace {
   private final int most;
   private final long nanosBetween;
   private final InstantSource time;
+  private final ReentrantLock lock = new ReentrantLock();
+  private final Condition turn = lock.newCondition();
   private int atOnce;
   private int calls;
   private int well;
@@ -34,43 +38,73 @@ final class Pace {
   /** Waits for its turn. Each call that is let in must leave. */
   void enter() throws InterruptedException {
     long wait;
-    synchronized (this) {
+    lock.lock();
+    try {
       while (calls >= atOnce) {
-        wait();
+        turn.await();
       }
       calls++;
       var now = System.nanoTime();
       nextNanos = Math.max(nextNanos, now) + nanosBetween;
       wait = nanosBetween == 0 ? 0 : nextNanos - nanosBetween - now;
+    } finally {
+      lock.unlock();
     }
     if (wait > 0) {
       Thread.sleep(Duration.ofNanos(wait));
     }
   }
 
-  synchronized void leave() {
-    calls--;
-    notifyAll();
-  }
-
-  synchronized void slower() {
-    well = 0;
-    var now = time.instant();
-    if (now.isAfter(slowedAt.plus(ONE_MIND))) {
-      slowedAt = now;
-      atOnce = Math.max(1, atOnce / 2);
+  void leave() {
+    lock.lock();
+    try {
+      calls--;
+      next();
+    } finally {
+      lock.unlock();
     }
   }
 
-  synchronized void takenWell() {
-    if (atOnce < most && ++well >= atOnce * 2) {
+  /** One turn is one call's: waking all that wait costs more than the calls do. */
+  private void next() {
+    if (calls < atOnce) {
+      turn.signal();
+    }
+  }
+
+  void slower() {
+    lock.lock();
+    try {
       well = 0;
-      atOnce++;
-      notifyAll();
+      var now = time.instant();
+      if (now.isAfter(slowedAt.plus(ONE_MIND))) {
+        slowedAt = now;
+        atOnce = Math.max(1, atOnce / 2);
+      }
+    } finally {
+      lock.unlock();
     }
   }
 
-  synchronized int atOnce() {
-    return atOnce;
+  void takenWell() {
+    lock.lock();
+    try {
+      if (atOnce < most && ++well >= atOnce * 2) {
+        well = 0;
+        atOnce++;
+        next();
+      }
+    } finally {
+      lock.unlock();
+    }
+  }
+
+  int atOnce() {
+    lock.lock();
+    try {
+      return atOnce;
+    } finally {
+      lock.unlock();
+    }
   }
 }

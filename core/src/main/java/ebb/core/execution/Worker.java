@@ -130,11 +130,10 @@ public final class Worker implements AutoCloseable {
     }
   }
 
-  /** Whether recording may wait for more: never where calls could run dry, or all is done. */
+  /** Whether recording may wait for more: never where calls could run dry while it goes on. */
   private boolean gathers() {
-    var done = finished.size();
-    return done < GATHERED_AT_MOST
-        && underWay - done > most
+    return finished.size() < GATHERED_AT_MOST
+        && uncalled() > Math.max(most, ahead() / 2)
         && urgentUnderWay == 0
         && System.nanoTime() - lastRecordedAt < GATHERED.toNanos();
   }
@@ -249,9 +248,18 @@ public final class Worker implements AutoCloseable {
     if (breaker.isFeelingTheWay()) {
       return underWay == 0 ? 1 : 0;
     }
-    var ahead = Math.max(most * AHEAD, Math.min(MOST_AHEAD, overSoon()));
-    var free = most + ahead - underWay;
-    return free < Math.max(most, ahead / 2) ? 0 : free;
+    var ahead = ahead();
+    var free = most + ahead - uncalled();
+    return free < Math.max(most, ahead / 4) ? 0 : free;
+  }
+
+  /** Claimed, and no answer there yet. */
+  private int uncalled() {
+    return underWay - finished.size();
+  }
+
+  private int ahead() {
+    return Math.max(most * AHEAD, Math.min(MOST_AHEAD, overSoon()));
   }
 
   private int overSoon() {

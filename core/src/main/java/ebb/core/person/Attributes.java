@@ -13,6 +13,10 @@ public final class Attributes {
   public static final String DISPLAY_NAME = "displayName";
   public static final String TITLE = "title";
   public static final String DEPARTMENT = "department";
+
+  /** Beside the main one; with semicolons between. */
+  public static final String FURTHER_UNITS = "furtherUnits";
+
   public static final String USER_TYPE = "userType";
   public static final String EMPLOYEE_NUMBER = "employeeNumber";
   public static final String MANAGER = "manager";
@@ -39,6 +43,7 @@ public final class Attributes {
           Attribute.standard(USER_TYPE, Type.TEXT, false),
           Attribute.standard(TITLE, Type.TEXT, false),
           Attribute.standard(DEPARTMENT, Type.TEXT, false),
+          Attribute.standard(FURTHER_UNITS, Type.TEXT, false),
           Attribute.standard(LOCATION, Type.TEXT, false),
           Attribute.standard(MANAGER, Type.PERSON, false),
           Attribute.standard(HOME_EMAIL, Type.EMAIL, false),

@@ -6,12 +6,14 @@ import java.time.ZoneId;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.List;
 import java.util.Optional;
 import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.ToIntFunction;
+import java.util.stream.Stream;
 
 /** A human, guest or technical identity: what follows from all that the sources assert. */
 public record Person(PersonId id, SortedMap<String, Held> attributes) {
@@ -70,6 +72,17 @@ public record Person(PersonId id, SortedMap<String, Held> attributes) {
   /** The person's own time zone, or the organisation's. */
   public ZoneId zone(ZoneId organisation) {
     return get(Attributes.TIMEZONE).map(ZoneId::of).orElse(organisation);
+  }
+
+  /** The units they are in, the main one first. */
+  public List<String> units() {
+    return Stream.concat(
+            get(Attributes.DEPARTMENT).stream(),
+            get(Attributes.FURTHER_UNITS).stream().flatMap(all -> Stream.of(all.split(";"))))
+        .map(String::strip)
+        .filter(unit -> !unit.isEmpty())
+        .distinct()
+        .toList();
   }
 
   /** Whether it is no human being, but something that signs in. */

@@ -315,7 +315,10 @@ public final class Desire {
     variables.put(
         UNITS,
         readsUnits
-            ? subject.person().get(Attributes.DEPARTMENT).map(facts::path).orElse(List.of())
+            ? subject.person().units().stream()
+                .flatMap(unit -> facts.path(unit).stream())
+                .distinct()
+                .toList()
             : List.of());
     return variables;
   }

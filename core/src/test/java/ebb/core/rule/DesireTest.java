@@ -332,6 +332,28 @@ public class DesireTest {
   }
 
   @Test
+  public void furtherUnitsCountAsTheMainOneDoes() {
+    var rule = rule("fleet", "directory", "'Ships' in units");
+    var somebody = subject(Map.of("department", "Office", "furtherUnits", "Yard ; Engine;Yard"));
+    var facts =
+        new Facts() {
+          @Override
+          public Optional<Person> person(PersonId id) {
+            return Optional.empty();
+          }
+
+          @Override
+          public List<String> path(String unit) {
+            return unit.equals("Engine") ? List.of("Engine", "Ships") : List.of(unit);
+          }
+        };
+
+    assertThat(somebody.person().units()).containsExactly("Office", "Yard", "Engine");
+    assertThat(desire(rule).of(somebody, facts, NOW).accounts()).containsKey("directory");
+    assertThat(desire(rule).of(somebody, NOBODY, NOW).accounts()).isEmpty();
+  }
+
+  @Test
   public void remembersWhomItRead() {
     var facts = new RecordedFacts(NOBODY);
     var rule = rule("dir", "directory", "true", Map.of("description", "manager.displayName"));

@@ -7,6 +7,7 @@ import ebb.connectors.ldap.LdapConnector;
 import ebb.connectors.mail.MailSettings;
 import ebb.connectors.seats.Seated;
 import ebb.core.application.Equality;
+import ebb.core.application.SeatPrice;
 import ebb.core.application.Secrets;
 import ebb.core.departure.Removal.Ending;
 import ebb.core.problem.Problem;
@@ -150,7 +151,17 @@ public final class SettingsCheck {
     owned(DavSettings.FILES);
     calendars();
     seats();
+    prices();
     tls(secrets);
+  }
+
+  private void prices() {
+    settings.forEach(
+        (name, value) -> {
+          if (name.startsWith(SeatPrice.SETTING) && SeatPrice.read(value).isEmpty()) {
+            invalid(name, "A price is an amount and a currency, a seat and month: 12.50 EUR.");
+          }
+        });
   }
 
   private void seats() {
@@ -182,6 +193,7 @@ public final class SettingsCheck {
         || DavSettings.ALL.contains(name)
         || KNOWN.get(kind).contains(name)
         || name.startsWith(Seated.NAME)
+        || name.startsWith(SeatPrice.SETTING)
         || name.startsWith(MATCH)
         || name.startsWith(RECIPIENT)
         || name.startsWith("equality.");

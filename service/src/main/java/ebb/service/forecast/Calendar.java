@@ -3,9 +3,12 @@ package ebb.service.forecast;
 import ebb.api.ForecastView.DayCountView;
 import ebb.api.ForecastView.DayView;
 import ebb.api.ForecastView.SeatsAheadView;
+import ebb.api.PriceView;
+import ebb.core.application.SeatPrice;
 import ebb.core.change.ChangeKind;
 import ebb.core.forecast.Coming;
 import ebb.core.person.PersonId;
+import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Comparator;
@@ -27,6 +30,7 @@ final class Calendar {
     private final Set<PersonId> people = new HashSet<>();
     private final Map<Kind, Long> counts =
         new TreeMap<>(Comparator.comparing(Kind::application).thenComparing(Kind::kind));
+    private final Map<String, BigDecimal> costs = new TreeMap<>();
   }
 
   private final ZoneId zone;
@@ -37,8 +41,14 @@ final class Calendar {
   private static final Comparator<Seat> BY_NAME =
       Comparator.comparing(Seat::application).thenComparing(Seat::seat);
 
-  Calendar(ZoneId zone) {
+  private final Map<String, Map<String, SeatPrice>> prices;
+
+  /**
+   * @param prices by application and seat
+   */
+  Calendar(ZoneId zone, Map<String, Map<String, SeatPrice>> prices) {
     this.zone = zone;
+    this.prices = prices;
   }
 
   void add(PersonId person, List<Coming> coming) {
@@ -49,15 +59,37 @@ final class Calendar {
       var seat = new Seat(one.application(), one.step().group());
       if (one.step().kind() == ChangeKind.TAKE_SEAT) {
         more.merge(seat, 1L, Long::sum);
+        cost(day, seat, BigDecimal.ONE);
       } else if (one.step().kind() == ChangeKind.FREE_SEAT) {
         fewer.merge(seat, 1L, Long::sum);
+        cost(day, seat, BigDecimal.ONE.negate());
       }
+    }
+  }
+
+  private void cost(Day day, Seat seat, BigDecimal count) {
+    var price = prices.getOrDefault(seat.application(), Map.of()).get(seat.seat());
+    if (price != null) {
+      day.costs.merge(price.currency(), price.amount().multiply(count), BigDecimal::add);
     }
   }
 
   List<DayView> days() {
     return days.entrySet().stream()
-        .map(day -> new DayView(day.getKey(), day.getValue().people.size(), counts(day.getValue())))
+        .map(
+            day ->
+                new DayView(
+                    day.getKey(),
+                    day.getValue().people.size(),
+                    counts(day.getValue()),
+                    costs(day.getValue())))
+        .toList();
+  }
+
+  private static List<PriceView> costs(Day day) {
+    return day.costs.entrySet().stream()
+        .filter(cost -> cost.getValue().signum() != 0)
+        .map(cost -> new PriceView(cost.getValue(), cost.getKey()))
         .toList();
   }
 

@@ -4,6 +4,8 @@ import ebb.api.ComingView;
 import ebb.api.ComingView.StepView;
 import ebb.api.ForecastView;
 import ebb.api.Listing;
+import ebb.core.application.Application;
+import ebb.core.application.SeatPrice;
 import ebb.core.forecast.Coming;
 import ebb.core.operator.Act;
 import ebb.core.person.Attributes;
@@ -15,12 +17,16 @@ import ebb.service.time.BusinessClock;
 import ebb.service.web.Allowed;
 import ebb.service.web.Callers;
 import ebb.service.web.Requests;
+import ebb.store.Database;
+import ebb.store.applications.Applications;
 import ebb.store.people.People.Waking;
 import java.security.Principal;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -36,10 +42,15 @@ class ForecastController {
   /** Contracts end within a year or two; what is later is known of hardly anybody. */
   private static final int MOST_DAYS = 800;
 
+  private final Database database;
+  private final Applications applications;
   private final BusinessClock clock;
   private final Forecasts forecasts;
 
-  ForecastController(BusinessClock clock, Forecasts forecasts) {
+  ForecastController(
+      Database database, Applications applications, BusinessClock clock, Forecasts forecasts) {
+    this.database = database;
+    this.applications = applications;
     this.clock = clock;
     this.forecasts = forecasts;
   }
@@ -58,7 +69,7 @@ class ForecastController {
       Principal principal) {
     var today = clock.today();
     var until = today.plusDays(span(days) - 1);
-    var calendar = new Calendar(clock.zone());
+    var calendar = new Calendar(clock.zone(), prices());
     forecasts.each(
         endOf(until),
         Callers.of(principal).reach(),
@@ -72,6 +83,11 @@ class ForecastController {
           return true;
         });
     return new ForecastView(today, until, clock.zone().getId(), calendar.days(), calendar.seats());
+  }
+
+  private Map<String, Map<String, SeatPrice>> prices() {
+    return database.read(applications::list).stream()
+        .collect(Collectors.toMap(Application::name, one -> SeatPrice.of(one.settings())));
   }
 
   /**

@@ -14,6 +14,7 @@ import ebb.store.settings.Settings;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
+import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -70,18 +71,28 @@ final class UnitWatch {
     }
   }
 
-  private void follow(Collection<String> moved) {
-    var parts = new ArrayList<List<PersonId>>();
+  private interface Next {
+    List<PersonId> after(StatelessSession session, PersonId last);
+  }
+
+  private void addAll(List<List<PersonId>> parts, Next next) {
     var last = new PersonId(0);
     List<PersonId> part;
     do {
       var after = last;
-      part = database.read(session -> people.inUnits(session, moved, after, Evaluator.PART));
+      part = database.read(session -> next.after(session, after));
       if (!part.isEmpty()) {
         parts.add(part);
         last = part.getLast();
       }
     } while (part.size() == Evaluator.PART);
+  }
+
+  private void follow(Collection<String> moved) {
+    var parts = new ArrayList<List<PersonId>>();
+    addAll(parts, (session, after) -> people.inUnits(session, moved, after, Evaluator.PART));
+    // There are few, and one look at each costs less than a search through what they are in.
+    addAll(parts, (session, after) -> people.inFurtherUnits(session, moved, after, Evaluator.PART));
     proposals.differences(
         Cause.RULE,
         "units that stand elsewhere: " + String.join(", ", moved.stream().limit(3).toList()),

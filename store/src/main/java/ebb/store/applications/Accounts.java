@@ -303,6 +303,22 @@ public final class Accounts {
     return list(session, application, finding, Reach.EVERYBODY, after, limit).items();
   }
 
+  /** How many seats of each kind accounts take that are suspended. */
+  public Map<String, Long> seatsOfSuspended(StatelessSession session, String application) {
+    var taken = new HashMap<String, Long>();
+    try (var rows =
+        session
+            .createSelectionQuery(
+                "from AccountEntity where application = :application and level = 'SUSPENDED'",
+                AccountEntity.class)
+            .setParameter("application", application)
+            .getResultStream()) {
+      rows.forEach(
+          row -> account(row).observed().seats().forEach(seat -> taken.merge(seat, 1L, Long::sum)));
+    }
+    return taken;
+  }
+
   /** Accounts by level, gone ones too. */
   public Map<Level, Long> counts(StatelessSession session, String application) {
     return session

@@ -3,6 +3,7 @@ package ebb.store.people;
 import ebb.core.imports.Likeness;
 import ebb.core.operator.Reach;
 import ebb.core.person.Assertions;
+import ebb.core.person.Attributes;
 import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.rule.Unclear;
@@ -27,6 +28,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.hibernate.query.SelectionQuery;
@@ -414,6 +416,8 @@ public final class People {
       List<Person> written,
       Set<String> searchable,
       Collection<Long> known) {
+    var names = new TreeSet<>(searchable);
+    names.add(Attributes.FURTHER_UNITS);
     var there = new HashMap<Long, Set<String>>();
     Among.each(
         session,
@@ -422,13 +426,13 @@ public final class People {
         row -> there.computeIfAbsent(row.getLong(1), _ -> new HashSet<>()).add(row.getString(2)));
     for (var person : written) {
       var had = there.getOrDefault(person.id().value(), Set.of());
-      keepValues(session, person, searchable, had);
+      keepValues(session, person, names, had);
     }
   }
 
   private static void keepValues(
-      StatelessSession session, Person person, Set<String> searchable, Set<String> there) {
-    for (var name : searchable) {
+      StatelessSession session, Person person, Set<String> names, Set<String> there) {
+    for (var name : names) {
       person
           .get(name)
           .ifPresent(
@@ -440,7 +444,7 @@ public final class People {
               });
     }
     there.stream()
-        .filter(name -> !searchable.contains(name) || person.get(name).isEmpty())
+        .filter(name -> !names.contains(name) || person.get(name).isEmpty())
         .forEach(
             name ->
                 session
@@ -592,6 +596,28 @@ public final class People {
                 .setParameter("after", after.value())
                 .setMaxResults(limit)
                 .list());
+  }
+
+  /** Whoever is in further units, and in none of these by their main one. */
+  public List<PersonId> inFurtherUnits(
+      StatelessSession session, Collection<String> others, PersonId after, int limit) {
+    if (others.isEmpty()) {
+      return List.of();
+    }
+    return ids(
+        session
+            .createSelectionQuery(
+                "select v.id.personId from PersonValueEntity v, PersonEntity p"
+                    + " where v.id.name = :name and v.id.personId > :after"
+                    + " and p.id = v.id.personId"
+                    + " and (p.department is null or p.department not in (:others))"
+                    + " order by v.id.personId",
+                Long.class)
+            .setParameter("name", Attributes.FURTHER_UNITS)
+            .setParameterList("others", others)
+            .setParameter("after", after.value())
+            .setMaxResults(limit)
+            .list());
   }
 
   /** The units that are known, in order. */
