@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router'
 import { api, Trouble, type Page, type Schemas } from '../api/client'
 import { useAct } from '../use/act'
 import { useResource } from '../use/resource'
-import { attribute, count } from '../use/words'
+import { attribute } from '../use/words'
 import ProblemNote from './ProblemNote.vue'
 
 /** New names as one event: all that follows from them is beside what it was, while they are typed. */
@@ -96,7 +96,7 @@ async function show(): Promise<void> {
         </tbody>
       </table>
       <p v-for="one in referring.data.value ?? []" :key="one.application" class="small">
-        <template v-if="one.count"><strong>{{ count(one.count, 'reference', 'references') }} in {{ one.application }}</strong> {{ one.follow ? 'follow the new name' : 'stay, whatever their name' }}: <bdi>{{ one.some.join(', ') }}</bdi>{{ one.count > one.some.length ? ', and more' : '' }}</template>
+        <template v-if="one.count">References in {{ one.application }} that {{ one.follow ? 'follow the new name' : 'stay right whatever the name' }}: <strong>{{ one.count }}</strong> (<bdi>{{ one.some.join(', ') }}</bdi>{{ one.count > one.some.length ? ', and more' : '' }})</template>
         <span v-else-if="one.count === 0" class="soft">Nothing in {{ one.application }} refers to them.</span>
         <span v-else class="soft">What refers to them in {{ one.application }} is not known: {{ one.problem?.what ?? 'it cannot say.' }}</span>
       </p>

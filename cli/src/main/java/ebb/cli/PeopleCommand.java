@@ -339,10 +339,10 @@ final class PeopleCommand {
     }
     return one.count() == 0
         ? "nothing refers to them"
-        : "%,d refer to them, %s: %s%s"
+        : "references that %s: %,d (%s%s)"
             .formatted(
+                one.follow() ? "follow a new name" : "stay right whatever the name",
                 one.count(),
-                one.follow() ? "and follow a new name" : "whatever their name",
                 String.join(", ", one.some()),
                 one.count() > one.some().size() ? ", and more" : "");
   }
