@@ -332,8 +332,15 @@ public class ComingsAndGoingsTest extends InTheBrowser {
     client.done("changes", "release", back.path("id").asString());
     client.settle();
     assertThat(stage.directory().person("ida.tern6").getAttributeValue("sn")).isEqualTo("Tern6");
+    client.done("people", "edit", person("ida.tern3"), "manager=" + id, "--release");
+    client.settle();
+    assertThat(client.done("people", "references", id))
+        .containsPattern("directory +references that follow a new name: 1 .manager of Ida Tern3")
+        .containsPattern("mail-house +references that stay right whatever the name: 1 ");
     client.done("people", "rename", id, "--family=Dotterel", "--release");
     client.settle();
+    assertThat(stage.directory().person("ida.tern3").getAttributeValue("manager"))
+        .startsWith("uid=ida.dotterel,");
     assertThat(stage.directory().person("ida.dotterel"))
         .as("with the choice taken back, the login follows the name again")
         .isNotNull();
