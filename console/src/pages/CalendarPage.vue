@@ -49,6 +49,7 @@ const named = (one: Schemas['ComingView']) => [...new Set(one.steps.map((step) =
   <StateView :data="forecast.data.value" :trouble="forecast.trouble.value" :is-loading="forecast.isLoading.value" @retry="forecast.reload">
     <template v-if="forecast.data.value" #default>
       <TideTable :forecast="forecast.data.value" :day="day" @choose="(chosenDay) => set({ day: chosenDay })" />
+      <p v-for="one in forecast.data.value.amiss" :key="one.application" class="signal">As <RouterLink :to="`/where/${encodeURIComponent(one.application)}`">{{ one.application }}</RouterLink> is now, it would not take this: {{ one.problem.what }} {{ one.problem.remedy }}</p>
       <ul v-if="forecast.data.value.seats.length" class="seats small">
         <li v-for="one in forecast.data.value.seats" :key="one.application + one.seat">Seats of {{ one.application }}, {{ one.seat }}: {{ one.more }} more taken, {{ one.fewer }} freed by {{ dayWords(forecast.data.value.until) }}</li>
       </ul>

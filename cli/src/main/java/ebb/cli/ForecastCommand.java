@@ -70,6 +70,13 @@ final class ForecastCommand implements Runnable {
                               .map(ForecastCommand::words)
                               .collect(Collectors.joining(", ")),
                           costs(one)));
+          forecast
+              .amiss()
+              .forEach(
+                  one ->
+                      out.line(
+                          "  As %s is now, it would not take this: %s %s",
+                          one.application(), one.problem().what(), one.problem().remedy()));
           if (forecast.days().isEmpty()) {
             out.line("  nothing");
           }

@@ -259,7 +259,17 @@ public class ExecutionTest {
         "userType=employee",
         "startDate=" + today.plusDays(40),
         "--release");
-    assertThat(client.done("forecast", "--days=60")).contains("; +12.50 EUR a month");
+    assertThat(client.done("forecast", "--days=60"))
+        .contains("; +12.50 EUR a month")
+        .doesNotContain("would not take this");
+    house.faults().order(Kind.FORBIDDEN, "/Users/00000000-0000", 100);
+    connect("price.standard=12.50 EUR");
+    assertThat(client.done("forecast", "--days=60"))
+        .as("what may be written is tried long before the day")
+        .contains("As mail-house is now, it would not take this: ");
+    house.faults().clear();
+    connect("price.standard=12.50 EUR");
+    assertThat(client.done("forecast", "--days=60")).doesNotContain("would not take this");
   }
 
   private Client.Said connect(String setting) {

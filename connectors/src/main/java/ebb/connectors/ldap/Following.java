@@ -52,11 +52,16 @@ final class Following {
   Optional<Outcome> refusal(Collection<DN> before, DN now) throws LDAPException, Unreachable {
     var left = new ArrayList<Left>();
     for (var name : new HashSet<>(before)) {
-      if (!name.equals(now)) {
+      if (!name.equals(now) && isNobodys(name)) {
         left.addAll(one(name.toString(), now.toString()));
       }
     }
     return left.isEmpty() ? Optional.empty() : Optional.of(new Outcome.Refused(problem(left)));
+  }
+
+  /** What refers to a name that somebody else has by now is theirs. */
+  private boolean isNobodys(DN name) throws Unreachable {
+    return directory.entry(name.toString(), "1.1").isEmpty();
   }
 
   private Problem problem(List<Left> left) {

@@ -259,6 +259,31 @@ public class LdapFaultsTest {
     }
   }
 
+  @Test
+  public void whatRefersToANameThatSomebodyElseHasByNowIsLeftAlone() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector = open(slapd, Map.of())) {
+      var boss = make(connector, "boss", Map.of()).id();
+      try (var root = slapd.root()) {
+        root.modifyDN("uid=boss," + StaffDirectory.PEOPLE, "uid=chief", true);
+      }
+      var other = new TreeMap<>(Map.of("userName", List.of("boss")));
+      other.putAll(
+          Map.of("name.familyName", List.of("Gull"), "name.formatted", List.of("Una Gull")));
+      var successor =
+          ((Outcome.Applied) connector.apply(new Instruction.Create("ebb-other", true, other)))
+              .account()
+              .orElseThrow()
+              .id();
+      var one = make(connector, "one", Map.of("manager", successor)).id();
+
+      assertThat(connector.apply(renamed(boss, "boss", "chief")))
+          .isInstanceOf(Outcome.Applied.class);
+
+      assertThat(connector.find(one).orElseThrow().texts("manager")).containsExactly(successor);
+    }
+  }
+
   private static Instruction renamed(String id, String before, String now) {
     return new Instruction.Update(
         id,

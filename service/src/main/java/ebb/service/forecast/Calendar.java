@@ -19,6 +19,7 @@ import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 
 /** Counts what comes, by day, application and kind. */
 final class Calendar {
@@ -100,6 +101,14 @@ final class Calendar {
                 new DayCountView(
                     count.getKey().application(), count.getKey().kind().word(), count.getValue()))
         .toList();
+  }
+
+  /** Those in which anything happens. */
+  Set<String> applications() {
+    return days.values().stream()
+        .flatMap(day -> day.counts.keySet().stream())
+        .map(Kind::application)
+        .collect(Collectors.toSet());
   }
 
   List<SeatsAheadView> seats() {

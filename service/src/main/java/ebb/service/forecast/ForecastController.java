@@ -3,6 +3,7 @@ package ebb.service.forecast;
 import ebb.api.ComingView;
 import ebb.api.ComingView.StepView;
 import ebb.api.ForecastView;
+import ebb.api.ForecastView.AmissView;
 import ebb.api.Listing;
 import ebb.core.application.Application;
 import ebb.core.application.SeatPrice;
@@ -16,6 +17,7 @@ import ebb.service.forecast.Forecasts.Ahead;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.Allowed;
 import ebb.service.web.Callers;
+import ebb.service.web.Problems;
 import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.applications.Applications;
@@ -26,6 +28,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -69,7 +72,8 @@ class ForecastController {
       Principal principal) {
     var today = clock.today();
     var until = today.plusDays(span(days) - 1);
-    var calendar = new Calendar(clock.zone(), prices());
+    var all = database.read(applications::list);
+    var calendar = new Calendar(clock.zone(), prices(all));
     forecasts.each(
         endOf(until),
         Callers.of(principal).reach(),
@@ -82,12 +86,25 @@ class ForecastController {
                   .toList());
           return true;
         });
-    return new ForecastView(today, until, clock.zone().getId(), calendar.days(), calendar.seats());
+    return new ForecastView(
+        today,
+        until,
+        clock.zone().getId(),
+        calendar.days(),
+        calendar.seats(),
+        amiss(all, calendar.applications()));
   }
 
-  private Map<String, Map<String, SeatPrice>> prices() {
-    return database.read(applications::list).stream()
+  private static Map<String, Map<String, SeatPrice>> prices(List<Application> all) {
+    return all.stream()
         .collect(Collectors.toMap(Application::name, one -> SeatPrice.of(one.settings())));
+  }
+
+  private static List<AmissView> amiss(List<Application> all, Set<String> concerned) {
+    return all.stream()
+        .filter(one -> one.problem() != null && concerned.contains(one.name()))
+        .map(one -> new AmissView(one.name(), Problems.view(one.problem()), one.checkedAt()))
+        .toList();
   }
 
   /**
