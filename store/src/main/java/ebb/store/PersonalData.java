@@ -72,8 +72,8 @@ public final class PersonalData {
               + PARTS);
 
   private static final String REST =
-      "merge into resting_login (print, until_date) key (print)"
-          + " select rawtohex(hash('SHA-256', name)), cast(:until as date) from login_name"
+      "merge into resting_login (print, person_id, until_date) key (print)"
+          + " select rawtohex(hash('SHA-256', name)), person_id, cast(:until as date) from login_name"
           + " where person_id = :person";
 
   private static final String PERSON =

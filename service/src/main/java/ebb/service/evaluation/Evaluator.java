@@ -301,7 +301,7 @@ public final class Evaluator {
     private final Map<PersonId, List<Account>> existing = new HashMap<>();
     private final Set<PersonId> stopped = new HashSet<>();
     private final Set<String> lookedUp = new HashSet<>();
-    private final Set<String> resting = new HashSet<>();
+    private final Map<String, PersonId> resting = new HashMap<>();
     private final Map<String, PersonId> owners = new HashMap<>();
 
     Run(StatelessSession session, TreeSet<PersonId> who, Long set) {
@@ -360,7 +360,7 @@ public final class Evaluator {
       existing.putAll(other.existing);
       stopped.addAll(other.stopped);
       lookedUp.addAll(other.lookedUp);
-      resting.addAll(other.resting);
+      resting.putAll(other.resting);
       owners.putAll(other.owners);
     }
 
@@ -448,7 +448,7 @@ public final class Evaluator {
               .map(person -> scheme().candidates(person, texts).findFirst().orElseThrow())
               .collect(Collectors.toSet());
       owners.putAll(logins.owners(session, names));
-      resting.addAll(logins.resting(session, names, clock.today()));
+      resting.putAll(logins.resting(session, names, clock.today()));
       lookedUp.addAll(names);
     }
 
@@ -631,8 +631,9 @@ public final class Evaluator {
       var owner = isLookedUp ? Optional.ofNullable(owners.get(name)) : logins.owner(session, name);
       return reserved.names.getOrDefault(name, id).equals(id)
           && owner.filter(other -> !other.equals(id)).isEmpty()
-          && !(isLookedUp ? resting : logins.resting(session, Set.of(name), clock.today()))
-              .contains(name);
+          && (isLookedUp ? resting : logins.resting(session, Set.of(name), clock.today()))
+              .getOrDefault(name, id)
+              .equals(id);
     }
 
     private static List<String> aliases(Logins.Held names, String login) {

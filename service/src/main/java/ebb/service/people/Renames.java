@@ -144,7 +144,8 @@ final class Renames {
               .filter(owner -> !owner.equals(id))
               .flatMap(owner -> people.get(session, owner))
               .ifPresent(owner -> refuse(login, owner.displayName()));
-          if (!logins.resting(session, Set.of(login), clock.today()).isEmpty()) {
+          var rests = logins.resting(session, Set.of(login), clock.today());
+          if (!rests.getOrDefault(login, id).equals(id)) {
             refuse(login, "somebody who was forgotten, and it rests");
           }
           var held = logins.of(session, List.of(id)).getOrDefault(id, Logins.Held.NONE);

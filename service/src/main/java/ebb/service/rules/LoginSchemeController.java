@@ -133,7 +133,7 @@ class LoginSchemeController {
 
   private boolean isFree(StatelessSession session, String login, PersonId id) {
     return logins.owner(session, login).filter(owner -> !owner.equals(id)).isEmpty()
-        && logins.resting(session, Set.of(login), clock.today()).isEmpty();
+        && logins.resting(session, Set.of(login), clock.today()).getOrDefault(login, id).equals(id);
   }
 
   private LoginScheme checked(String name, LoginSchemeEdit edit) {

@@ -9,11 +9,9 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import org.hibernate.StatelessSession;
 
 /**
@@ -64,21 +62,22 @@ public final class Logins {
     return owners;
   }
 
-  /** Which of these names were those of people who were forgotten, and rest on a day. */
-  public Set<String> resting(StatelessSession session, Collection<String> names, LocalDate day) {
+  /** Which of these names rest on a day, and whose they were before those were forgotten. */
+  public Map<String, PersonId> resting(
+      StatelessSession session, Collection<String> names, LocalDate day) {
     return session.doReturningWork(
         connection -> {
-          var resting = new HashSet<String>();
+          var resting = new HashMap<String, PersonId>();
           try (var query =
               connection.prepareStatement(
-                  "select 1 from resting_login where print = rawtohex(hash('SHA-256', ?))"
+                  "select person_id from resting_login where print = rawtohex(hash('SHA-256', ?))"
                       + " and until_date >= ?")) {
             query.setObject(2, day);
             for (var name : names) {
               query.setString(1, name);
               try (var found = query.executeQuery()) {
                 if (found.next()) {
-                  resting.add(name);
+                  resting.put(name, new PersonId(found.getLong(1)));
                 }
               }
             }
