@@ -9,7 +9,6 @@ import ebb.store.departures.Successors;
 import ebb.store.people.People;
 import ebb.store.people.Suspensions;
 import java.time.LocalDate;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import org.hibernate.StatelessSession;
@@ -43,16 +42,11 @@ final class Recipients {
   }
 
   private Optional<PersonId> manager(StatelessSession session, Person leaver, LocalDate day) {
-    var met = new HashSet<PersonId>();
-    met.add(leaver.id());
-    var next = leaver.manager();
-    while (next.isPresent() && met.add(next.get())) {
-      if (isHere(session, next.get(), day)) {
-        return next;
-      }
-      next = people.get(session, next.get()).flatMap(stored -> stored.person().manager());
-    }
-    return Optional.empty();
+    return people
+        .above(session, leaver)
+        .map(Person::id)
+        .filter(id -> isHere(session, id, day))
+        .findFirst();
   }
 
   private boolean isHere(StatelessSession session, PersonId id, LocalDate day) {

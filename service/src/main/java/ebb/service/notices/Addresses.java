@@ -12,7 +12,6 @@ import ebb.store.applications.Accounts;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import ebb.store.people.Suspensions;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -64,18 +63,7 @@ public final class Addresses {
 
   /** Where the nearest manager above somebody is reached who can be; empty if there is none. */
   public Optional<String> above(StatelessSession session, Person person) {
-    var met = new HashSet<PersonId>();
-    met.add(person.id());
-    var next = person.manager();
-    while (next.isPresent() && met.add(next.get())) {
-      var manager = people.get(session, next.get()).map(StoredPerson::person);
-      var address = manager.flatMap(one -> reached(session, one));
-      if (address.isPresent()) {
-        return address;
-      }
-      next = manager.flatMap(Person::manager);
-    }
-    return Optional.empty();
+    return people.above(session, person).flatMap(one -> reached(session, one).stream()).findFirst();
   }
 
   /** Their address at work, which anybody may know; empty if there is none. */

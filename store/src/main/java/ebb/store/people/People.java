@@ -30,6 +30,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
 import org.hibernate.query.SelectionQuery;
 
@@ -596,6 +597,25 @@ public final class People {
                 .setParameter("after", after.value())
                 .setMaxResults(limit)
                 .list());
+  }
+
+  /** Those above somebody, the nearest first, and nobody twice, whatever loops there are. */
+  public Stream<Person> above(StatelessSession session, Person person) {
+    var met = new HashSet<PersonId>();
+    met.add(person.id());
+    return Stream.iterate(
+            next(session, person, met),
+            Optional::isPresent,
+            last -> last.flatMap(one -> next(session, one, met)))
+        .flatMap(Optional::stream);
+  }
+
+  private Optional<Person> next(StatelessSession session, Person person, Set<PersonId> met) {
+    return person
+        .manager()
+        .filter(met::add)
+        .flatMap(id -> get(session, id))
+        .map(StoredPerson::person);
   }
 
   /** Whoever is in further units, and in none of these by their main one. */
