@@ -5,6 +5,7 @@ import Select from 'primevue/select'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, query, type Page, type Schemas } from '../api/client'
+import EarlierItems from '../parts/EarlierItems.vue'
 import LevelMark from '../parts/LevelMark.vue'
 import PageHead from '../parts/PageHead.vue'
 import ProblemNote from '../parts/ProblemNote.vue'
@@ -100,6 +101,7 @@ async function mark(): Promise<void> {
       </table>
       <Button v-if="holders.hasMore.value" label="Show more people" severity="secondary" @click="holders.more" />
     </StateView>
+    <EarlierItems :group="name" />
   </template>
 </template>
 

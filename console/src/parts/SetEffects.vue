@@ -10,6 +10,7 @@ const id = toRef(props, 'set')
 const effects = useResource((signal) => api<Schemas['EffectsView']>(`/api/v1/change-sets/${id.value}/effects`, { signal }), [id], false)
 const rows = computed(() => effects.data.value?.effects ?? [])
 const owned = (one: Schemas['LosingView']): string => (one.owned ? one.owned.map((kind) => `${number(kind.items)} ${kind.kind}`).join(', ') || 'nothing' : 'not known: the application cannot say')
+const staying = (one: Schemas['StayingView']): string => (one.items == null ? 'not known: the application did not say' : `${one.more ? 'more than ' : ''}${count(one.items, 'item', 'items')}: ${one.some.join(', ')}${one.items > one.some.length ? ' …' : ''}`)
 </script>
 
 <template>
@@ -29,6 +30,11 @@ const owned = (one: Schemas['LosingView']): string => (one.owned ? one.owned.map
     <p class="soft small">Nothing of it goes by this: each account is suspended, and what it owns is handed over before anything is removed.</p>
     <ul class="plain"><li v-for="one in effects.data.value.losing" :key="one.application + one.person"><RouterLink :to="`/who/${one.person}`"><bdi>{{ one.displayName }}</bdi></RouterLink>, {{ one.application }}: <span :class="{ signal: !one.owned }">{{ owned(one) }}</span></li></ul>
     <p v-if="effects.data.value.losing.length === 10" class="soft small">The first {{ count(10, 'account', 'accounts') }} are shown.</p>
+  </template>
+  <template v-if="effects.data.value?.staying.length">
+    <h3>What was made earlier, and does not follow</h3>
+    <p class="soft small">Whoever joins is not in it, whoever leaves still is. It can be made to follow afterwards, on the page of the group.</p>
+    <ul class="plain"><li v-for="one in effects.data.value.staying" :key="one.application + one.group"><RouterLink :to="{ path: '/who/groups', query: { group: one.group } }"><bdi>{{ one.group }}</bdi></RouterLink>, {{ one.application }}: <span :class="{ signal: one.items == null }">{{ staying(one) }}</span></li></ul>
   </template>
 </template>
 

@@ -9,6 +9,7 @@ import ebb.api.CountView;
 import ebb.api.EffectsView;
 import ebb.api.EffectsView.EffectView;
 import ebb.api.EffectsView.LosingView;
+import ebb.api.EffectsView.StayingView;
 import ebb.api.ReleaseRequest;
 import java.time.Duration;
 import java.util.List;
@@ -85,6 +86,7 @@ final class ChangesCommand {
           }
           effects.effects().forEach(one -> out.line("  %s", words(one)));
           effects.losing().forEach(one -> out.line("  %s", words(one)));
+          effects.staying().forEach(one -> out.line("  %s", words(one)));
         });
   }
 
@@ -107,6 +109,21 @@ final class ChangesCommand {
             .collect(Collectors.joining(", "));
     return "%s in %s owns %s"
         .formatted(one.displayName(), one.application(), owned.isEmpty() ? "nothing" : owned);
+  }
+
+  private static String words(StayingView one) {
+    if (one.items() == null) {
+      return "%s in %s: what was made for it earlier is not known"
+          .formatted(one.group(), one.application());
+    }
+    return "%s in %s: %s%d made for it earlier stay as they are: %s. Afterwards: ebb groups earlier-items %s"
+        .formatted(
+            one.group(),
+            one.application(),
+            one.more() ? "more than " : "",
+            one.items(),
+            String.join(", ", one.some()) + (one.items() > one.some().size() ? " …" : ""),
+            one.group());
   }
 
   @Command(

@@ -2,12 +2,16 @@ package ebb.cli;
 
 import static ebb.cli.Output.column;
 
+import ebb.api.ChangeSetView;
+import ebb.api.EarlierItemsView;
+import ebb.api.EarlierItemsView.StraysView;
 import ebb.api.GroupMarkEdit;
 import ebb.api.GroupMarkView;
 import ebb.api.GroupReachView;
 import ebb.api.HolderView;
 import ebb.api.NamedGroupView;
 import java.util.List;
+import java.util.Map;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -74,6 +78,66 @@ final class GroupsCommand {
                         Text.orDash(mark.risk()),
                         Text.orDash(mark.scope()),
                         mark.most() == null ? "any number" : mark.most()));
+  }
+
+  @Command(
+      name = "earlier-items",
+      mixinStandardHelpOptions = true,
+      description =
+          "What was made for a group earlier, as meetings with everybody of it, and does not follow"
+              + " it: who came later is not in it, who left still is.",
+      footer = "%n  ebb groups earlier-items watch --catch-up --release")
+  void earlierItems(
+      @Parameters(paramLabel = "GROUP") String group,
+      @Option(
+              names = "--catch-up",
+              description = "propose that all of it says of everybody what the group says now")
+          boolean catchUp,
+      @Option(names = "--release", description = "and let that through") boolean release) {
+    if (catchUp) {
+      var set =
+          main.service()
+              .write(
+                  "POST",
+                  PATH + "/earlier-items/catch-up?group=" + Service.encoded(group),
+                  Map.of(),
+                  ChangeSetView.class);
+      new Sets(main).shown(set, release);
+      return;
+    }
+    var found =
+        main.service()
+            .get(PATH + "/earlier-items?group=" + Service.encoded(group), EarlierItemsView.class);
+    main.output().one(found, () -> found.applications().forEach(this::strays));
+    if (main.output().isForPeople() && found.applications().isEmpty()) {
+      main.output().line("No application that has %s can say what was made for it earlier.", group);
+    }
+  }
+
+  private void strays(StraysView strays) {
+    if (strays.problem() != null) {
+      main.output().line("%s: not known. %s", strays.application(), strays.problem().what());
+      return;
+    }
+    main.output().line("%s: %s", strays.application(), said(strays));
+    for (var stray : strays.strays()) {
+      main.output()
+          .line(
+              "  %s %s %s %s",
+              stray.kind(),
+              stray.name(),
+              stray.named() ? "still names" : "lacks",
+              stray.displayName() == null
+                  ? stray.account() + ", nobody's account"
+                  : stray.displayName());
+    }
+  }
+
+  private static String said(StraysView strays) {
+    return strays.strays().isEmpty()
+        ? "all that was made earlier follows"
+        : "%s%d differ from who is in the group"
+            .formatted(strays.more() ? "more than " : "", strays.strays().size());
   }
 
   @Command(

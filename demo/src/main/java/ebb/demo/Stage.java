@@ -71,6 +71,8 @@ public final class Stage implements AutoCloseable {
     this.port = port == 0 ? freePort() : port;
     mailHouse = new MailHouse(0, MAIL_TOKEN);
     mailHouse.accounts().addGroup("timetable-editors");
+    mailHouse.gatherings().make("meeting", "Timetable round", "timetable-editors");
+    mailHouse.gatherings().make("shared folder", "Winter timetable", "timetable-editors");
     directory = new StaffDirectory(0, DIRECTORY_PASSWORD);
     postBox = new PostBox(0);
     try {

@@ -11,15 +11,22 @@ final class CompanionDesk {
   private final MailAccounts accounts;
   private final MailItems items;
   private final MailUse use;
+  private final MailGatherings gatherings;
   private final BooleanSupplier losesOne;
 
   /**
    * @param losesOne whether the transfer that is begun loses something
    */
-  CompanionDesk(MailAccounts accounts, MailItems items, MailUse use, BooleanSupplier losesOne) {
+  CompanionDesk(
+      MailAccounts accounts,
+      MailItems items,
+      MailUse use,
+      MailGatherings gatherings,
+      BooleanSupplier losesOne) {
     this.accounts = accounts;
     this.items = items;
     this.use = use;
+    this.gatherings = gatherings;
     this.losesOne = losesOne;
   }
 
@@ -46,8 +53,26 @@ final class CompanionDesk {
               : Reply.ok(items.transferState(path.get(1)));
       case "accounts" ->
           path.size() < 3 ? nothing(path) : account(method, path.get(1), path, query, sent);
+      case "groups" -> path.size() < 3 ? nothing(path) : group(method, path.get(1), path, query);
       default -> nothing(path);
     };
+  }
+
+  private Reply group(String method, String group, List<String> path, Map<String, String> query) {
+    var limit = Integer.parseInt(query.getOrDefault("limit", "100"));
+    if (path.get(2).equals("strays")) {
+      var after = query.getOrDefault("after", "");
+      return Reply.ok(
+          gatherings.strays(
+              group, query.get("account"), after.isEmpty() ? 0 : Integer.parseInt(after), limit));
+    }
+    if (path.size() == 3) {
+      return Reply.ok(gatherings.page(group, limit));
+    }
+    return path.size() == 6
+            && gatherings.name(group, path.get(3), path.get(5), method.equals("PUT"))
+        ? Reply.nothing()
+        : nothing(path);
   }
 
   private Reply account(

@@ -17,6 +17,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Stream;
 
 /** The accounts and groups of the mail and document house. */
@@ -51,6 +52,14 @@ public final class MailAccounts {
   /** Puts an account into a group behind everybody's back. */
   public synchronized void putInto(String group, String id) {
     membersOf(idOfGroup(group)).put(id, MailHouse.JSON.createObjectNode().put("value", id));
+  }
+
+  /** Ids of who is in a group; nobody if there is none. */
+  synchronized Set<String> membersOfGroup(String name) {
+    return groups
+        .byName(name, Duration.ZERO)
+        .map(group -> Set.copyOf(membersOf(group.path("id").asText()).keySet()))
+        .orElse(Set.of());
   }
 
   private String idOfGroup(String name) {

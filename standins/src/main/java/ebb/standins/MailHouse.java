@@ -72,9 +72,11 @@ public final class MailHouse implements AutoCloseable {
   private final MailAccounts accounts = new MailAccounts(manners);
   private final MailItems items = new MailItems();
   private final MailUse use = new MailUse();
+  private final MailGatherings gatherings = new MailGatherings(accounts);
   private final Map<String, Integer> requests = new ConcurrentHashMap<>();
   private final ScimDesk scim = new ScimDesk(manners, accounts, this::note);
-  private final CompanionDesk companion = new CompanionDesk(accounts, items, use, this::losesOne);
+  private final CompanionDesk companion =
+      new CompanionDesk(accounts, items, use, gatherings, this::losesOne);
   private final CountDownLatch closed = new CountDownLatch(1);
 
   /**
@@ -163,6 +165,10 @@ public final class MailHouse implements AutoCloseable {
   /** Accounts as they are, for looking behind the scenes. */
   public MailAccounts accounts() {
     return accounts;
+  }
+
+  public MailGatherings gatherings() {
+    return gatherings;
   }
 
   public MailItems items() {

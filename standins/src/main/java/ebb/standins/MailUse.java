@@ -23,7 +23,8 @@ public final class MailUse {
           "sessions",
           "activity",
           "seats",
-          "replies");
+          "replies",
+          "earlier-items");
 
   private List<String> offered = PARTS;
   private final Map<String, List<Way>> ways = new HashMap<>();

@@ -138,6 +138,8 @@ public class RolesTest {
           Map.entry("get /api/v1/people/oddities/{kind}", ALL),
           Map.entry("get /api/v1/units", ALL),
           Map.entry("get /api/v1/groups", ALL),
+          Map.entry("get /api/v1/groups/earlier-items", ALL),
+          Map.entry("post /api/v1/groups/earlier-items/catch-up", EDITS),
           Map.entry("get /api/v1/groups/holders", ALL),
           Map.entry("get /api/v1/groups/reach", ALL),
           Map.entry("get /api/v1/forecast", ALL),

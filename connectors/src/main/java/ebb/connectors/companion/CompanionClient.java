@@ -2,6 +2,7 @@ package ebb.connectors.companion;
 
 import ebb.connectors.http.JsonHttp;
 import ebb.core.application.Activity;
+import ebb.core.application.EarlierItems;
 import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Outcome;
 import ebb.core.application.Ownership;
@@ -18,6 +19,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
@@ -44,7 +46,8 @@ public final class CompanionClient implements AutoCloseable {
           "sessions", Part.SESSIONS,
           "activity", Part.ACTIVITY,
           "seats", Part.SEATS,
-          "replies", Part.REPLIES);
+          "replies", Part.REPLIES,
+          "earlier-items", Part.EARLIER_ITEMS);
 
   /** What an account owns is of use only where it can be handed over, too. */
   private static final List<String> OWNERSHIP = List.of("holdings", "transfer");
@@ -116,6 +119,10 @@ public final class CompanionClient implements AutoCloseable {
 
   public Optional<Replies> replies() {
     return offers(Part.REPLIES) ? Optional.of(new Answers()) : Optional.empty();
+  }
+
+  public Optional<EarlierItems> earlierItems() {
+    return offers(Part.EARLIER_ITEMS) ? Optional.of(new Made()) : Optional.empty();
   }
 
   /**
@@ -271,6 +278,51 @@ public final class CompanionClient implements AutoCloseable {
 
     private static String path(String accountId) {
       return "/accounts/%s/reply".formatted(accountId);
+    }
+  }
+
+  private final class Made implements EarlierItems {
+    @Override
+    public List<Item> of(String group, int limit) throws Unreachable {
+      return http.find("/groups/%s/items?limit=%d".formatted(encoded(group), limit))
+          .map(page -> page.path("items").valueStream().limit(limit).map(Made::item).toList())
+          .orElse(List.of());
+    }
+
+    @Override
+    public List<Stray> strays(String group, Optional<String> accountId, int limit)
+        throws Unreachable {
+      var all = new ArrayList<Stray>();
+      var only = accountId.map(id -> "&account=" + encoded(id)).orElse("");
+      var next = Optional.of("");
+      while (next.isPresent() && all.size() < limit) {
+        var page =
+            http.find(
+                "/groups/%s/strays?after=%s&limit=%d%s"
+                    .formatted(encoded(group), encoded(next.get()), PAGE, only));
+        page.ifPresent(found -> found.path("strays").forEach(node -> all.add(stray(node))));
+        next = page.map(found -> found.path("next").asString("")).filter(text -> !text.isEmpty());
+      }
+      return all.subList(0, Math.min(limit, all.size()));
+    }
+
+    @Override
+    public void name(String group, String item, String accountId, boolean isNamed)
+        throws Unreachable {
+      var path =
+          "/groups/%s/items/%s/accounts/%s"
+              .formatted(encoded(group), encoded(item), encoded(accountId));
+      order(isNamed ? "PUT" : "DELETE", path, null);
+    }
+
+    private static Stray stray(JsonNode node) {
+      return new Stray(
+          item(node.path("item")), node.path("account").asString(), node.path("named").asBoolean());
+    }
+
+    private static Item item(JsonNode node) {
+      return new Item(
+          node.path("id").asString(), node.path("kind").asString(), node.path("name").asString());
     }
   }
 

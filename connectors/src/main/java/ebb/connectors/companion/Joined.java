@@ -4,6 +4,7 @@ import ebb.core.application.Activity;
 import ebb.core.application.Around;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Connector;
+import ebb.core.application.EarlierItems;
 import ebb.core.application.Inspection;
 import ebb.core.application.Instruction;
 import ebb.core.application.Ownership;
@@ -94,6 +95,11 @@ public final class Joined extends Around {
   @Override
   public Optional<Activity> activity() {
     return companion.activity().or(accounts::activity);
+  }
+
+  @Override
+  public Optional<EarlierItems> earlierItems() {
+    return companion.earlierItems().or(accounts::earlierItems);
   }
 
   @Override

@@ -7,6 +7,7 @@ import ebb.connectors.http.Lines;
 import ebb.connectors.scim.ScimConnector;
 import ebb.core.application.Activity;
 import ebb.core.application.Connector;
+import ebb.core.application.EarlierItems;
 import ebb.core.application.Instruction;
 import ebb.core.application.Ownership;
 import ebb.core.application.Ownership.TransferState;
@@ -23,6 +24,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.testng.annotations.AfterClass;
@@ -93,6 +95,31 @@ public class JoinedTest {
     assertThat(connector.references().orElseThrow().to(boss))
         .singleElement()
         .satisfies(reference -> assertThat(reference.what()).isEqualTo("manager of Ada Finch"));
+  }
+
+  @Test
+  public void saysWhatWasMadeForAGroupEarlierAndHasItFollow() throws Unreachable {
+    house.accounts().addGroup("night watch");
+    var early = house.accounts().add("early");
+    house.accounts().putInto("night watch", early);
+    for (int i = 0; i < 250; i++) {
+      house.gatherings().make("meeting", "watch %d".formatted(i), "night watch");
+    }
+    var late = house.accounts().add("late/comer");
+    house.accounts().putInto("night watch", late);
+    var items = connector.earlierItems().orElseThrow();
+
+    assertThat(items.of("night watch", 3)).hasSize(3);
+    var lacking = items.strays("night watch", Optional.of(late), 1_000);
+    assertThat(lacking).hasSize(250).noneMatch(EarlierItems.Stray::isNamed);
+    assertThat(items.strays("night watch", Optional.empty(), 201)).hasSize(201);
+    for (var stray : lacking) {
+      items.name("night watch", stray.item().id(), late, true);
+    }
+    assertThat(items.strays("night watch", Optional.empty(), 1_000)).isEmpty();
+    assertThat(house.gatherings().named("watch 7")).contains(early, late);
+    assertThat(items.of("no such group", 3)).isEmpty();
+    assertThat(items.strays("no such group", Optional.empty(), 3)).isEmpty();
   }
 
   private static List<Ownership.Item> items(Ownership ownership, String account)

@@ -82,6 +82,11 @@ public abstract class Around implements Connector {
   }
 
   @Override
+  public Optional<EarlierItems> earlierItems() {
+    return accounts.earlierItems();
+  }
+
+  @Override
   public Optional<Seats> seats() {
     return accounts.seats();
   }

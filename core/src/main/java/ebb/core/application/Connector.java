@@ -76,6 +76,11 @@ public interface Connector extends AutoCloseable {
     return Optional.empty();
   }
 
+  /** Empty where the application cannot say which items were made for a group. */
+  default Optional<EarlierItems> earlierItems() {
+    return Optional.empty();
+  }
+
   /** Empty where the application cannot say what seats there are. */
   default Optional<Seats> seats() {
     return Optional.empty();

@@ -20,6 +20,8 @@ public enum Part {
   ACTIVITY("idle accounts and seats are not found"),
   /** It answers by itself whoever writes to an account. */
   REPLIES("whoever writes to somebody who has left gets no answer"),
+  /** It says which items were made for a group, and lets them be put right. */
+  EARLIER_ITEMS("what was made for a group before does not follow, and nobody says so"),
   /** Accounts take seats, as its settings say. */
   SEATS("seats are neither given nor counted"),
   /** A deleted account can be brought back by the application itself. */

@@ -28,7 +28,17 @@ public enum Cause {
       case CORRECTION ->
           switch (kind) {
             case CREATE, UPDATE, JOIN, TAKE_SEAT -> true;
-            case OPEN, SUSPEND, RETURN, LEAVE, FREE_SEAT, CLOSE, DELETE, STRIP, RESET, SHUT ->
+            case OPEN,
+                SUSPEND,
+                RETURN,
+                LEAVE,
+                FREE_SEAT,
+                CLOSE,
+                DELETE,
+                STRIP,
+                RESET,
+                SHUT,
+                CATCH_UP ->
                 false;
           };
       case DEPARTURE, ORDER, EMERGENCY -> true;

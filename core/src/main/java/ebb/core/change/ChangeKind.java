@@ -1,6 +1,6 @@
 package ebb.core.change;
 
-/** What a change does to one account. The last two are orders, the others differences. */
+/** What a change does to one account. The last three are orders, the others differences. */
 public enum ChangeKind {
   CREATE,
   UPDATE,
@@ -25,10 +25,12 @@ public enum ChangeKind {
   /** The password is made unusable and a new one asked for. */
   RESET,
   /** All sessions end, and every other way in is shut: tokens, device passwords, forwarding. */
-  SHUT;
+  SHUT,
+  /** What was made for a group earlier says of somebody what the group says of them now. */
+  CATCH_UP;
 
   public boolean isOrder() {
-    return this == RESET || this == SHUT;
+    return this == RESET || this == SHUT || this == CATCH_UP;
   }
 
   /** Whether something is taken from somebody that is not simply given back. */

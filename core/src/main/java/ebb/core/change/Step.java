@@ -53,6 +53,7 @@ public record Step(
       case STRIP -> "what is personal goes, the account stays suspended";
       case RESET -> "the password is made unusable";
       case SHUT -> "sessions end, other ways in are shut";
+      case CATCH_UP -> "earlier items of " + group + " follow";
     };
   }
 

@@ -16,6 +16,9 @@ public sealed interface Claim {
   /** Sessions and other ways in to an account are to be shut: doing it twice does no harm. */
   record Shutting(Change change, String accountId) implements Claim {}
 
+  /** Earlier items of a group are to follow: doing it twice does no harm. */
+  record CatchingUp(Change change, String accountId) implements Claim {}
+
   /**
    * What is personal is to be taken out of an account: doing it twice does no harm.
    *

@@ -276,6 +276,8 @@ public final class Worker implements AutoCloseable {
           new Result(later(change, ChangeState.QUEUED, null, why), Optional.empty());
       case Claim.Shutting(var change, var account) ->
           call(connector, change, false, () -> ShutOff.apply(connector, account, change.group()));
+      case Claim.CatchingUp(var change, var account) ->
+          call(connector, change, false, () -> CatchUp.apply(connector, account, change.group()));
       case Claim.Stripping(var change, var account, var standIn) ->
           call(connector, change, false, () -> Strip.apply(connector, account, standIn));
       case Claim.Wanted(var change, var instruction, var looksFirst) ->

@@ -43,7 +43,7 @@ public enum Taken {
       case LEAVE -> Optional.of(LEAVE);
       case FREE_SEAT -> Optional.of(FREE_SEAT);
       case UPDATE -> renames ? Optional.of(RENAME) : Optional.empty();
-      case CREATE, OPEN, RETURN, JOIN, TAKE_SEAT, RESET, SHUT -> Optional.empty();
+      case CREATE, OPEN, RETURN, JOIN, TAKE_SEAT, RESET, SHUT, CATCH_UP -> Optional.empty();
     };
   }
 }

@@ -190,7 +190,7 @@ public class ForecastTest {
         case LEAVE -> out(before, step.group());
         case TAKE_SEAT -> in(before, HeldAccount.seat(step.group()), step.ground());
         case FREE_SEAT -> out(before, HeldAccount.seat(step.group()));
-        case DELETE, STRIP, RESET, SHUT ->
+        case DELETE, STRIP, RESET, SHUT, CATCH_UP ->
             throw new IllegalStateException("No date asks for " + step);
       };
     }

@@ -4,6 +4,8 @@ import ebb.api.EffectsView;
 import ebb.api.EffectsView.EffectView;
 import ebb.api.EffectsView.LosingView;
 import ebb.api.EffectsView.OwnedView;
+import ebb.api.EffectsView.StayingView;
+import ebb.core.application.EarlierItems;
 import ebb.core.application.Unreachable;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeKind;
@@ -17,6 +19,7 @@ import ebb.service.web.Callers;
 import ebb.store.Database;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.Changes;
+import ebb.store.changes.Changes.Effect;
 import ebb.store.people.People;
 import java.security.Principal;
 import java.util.Comparator;
@@ -34,6 +37,12 @@ import org.springframework.web.bind.annotation.RestController;
 class EffectController {
   /** Each is asked about in its application, while somebody waits. */
   private static final int LOSING = 10;
+
+  private static final int GROUPS = 10;
+
+  private static final int ITEMS = 200;
+
+  private static final int NAMED = 3;
 
   private final Database database;
   private final Changes changes;
@@ -62,12 +71,13 @@ class EffectController {
   EffectsView effects(@PathVariable long id, Principal principal) {
     reaches.requireSomeOfSet(principal, id);
     var reach = Callers.of(principal).reach();
-    return new EffectsView(gained(id, reach), losing(id, reach));
+    var effects = database.read(session -> changes.effects(session, id, reach));
+    return new EffectsView(gained(effects), losing(id, reach), staying(effects));
   }
 
   private record Thing(String application, String what, String name) {}
 
-  private List<EffectView> gained(long id, Reach reach) {
+  private static List<EffectView> gained(List<Effect> effects) {
     var things =
         new TreeSet<>(
             Comparator.comparing(Thing::application)
@@ -75,7 +85,7 @@ class EffectController {
                 .thenComparing(Thing::name, Comparator.nullsFirst(Comparator.naturalOrder())));
     var gain = new TreeMap<Thing, Long>(things.comparator());
     var loss = new TreeMap<Thing, Long>(things.comparator());
-    for (var effect : database.read(session -> changes.effects(session, id, reach))) {
+    for (var effect : effects) {
       var thing = new Thing(effect.application(), what(effect.kind()), effect.group());
       things.add(thing);
       (isGain(effect.kind()) ? gain : loss).merge(thing, effect.people(), Long::sum);
@@ -95,7 +105,7 @@ class EffectController {
   private static boolean isGain(ChangeKind kind) {
     return switch (kind) {
       case CREATE, OPEN, RETURN, JOIN, TAKE_SEAT -> true;
-      case SUSPEND, CLOSE, DELETE, STRIP, LEAVE, FREE_SEAT, UPDATE, RESET, SHUT -> false;
+      case SUSPEND, CLOSE, DELETE, STRIP, LEAVE, FREE_SEAT, UPDATE, RESET, SHUT, CATCH_UP -> false;
     };
   }
 
@@ -105,6 +115,36 @@ class EffectController {
       case TAKE_SEAT, FREE_SEAT -> "seat";
       default -> "account";
     };
+  }
+
+  /** What was made earlier for groups that somebody joins or leaves by it. */
+  private List<StayingView> staying(List<Effect> effects) {
+    return effects.stream()
+        .filter(effect -> effect.kind() == ChangeKind.JOIN || effect.kind() == ChangeKind.LEAVE)
+        .map(effect -> new Thing(effect.application(), what(effect.kind()), effect.group()))
+        .distinct()
+        .flatMap(
+            group ->
+                connections.to(group.application()).earlierItems().stream()
+                    .map(items -> staying(items, group)))
+        .limit(GROUPS)
+        .filter(staying -> staying.items() == null || staying.items() > 0)
+        .toList();
+  }
+
+  private static StayingView staying(EarlierItems items, Thing group) {
+    try {
+      var found = items.of(group.name(), ITEMS + 1);
+      return new StayingView(
+          group.application(),
+          group.name(),
+          Math.min(found.size(), ITEMS),
+          found.size() > ITEMS,
+          found.stream().limit(NAMED).map(item -> item.kind() + " " + item.name()).toList());
+    } catch (Unreachable _) {
+      // Not known, and said so.
+      return new StayingView(group.application(), group.name(), null, false, List.of());
+    }
   }
 
   private List<LosingView> losing(long id, Reach reach) {

@@ -13,6 +13,7 @@ import ebb.core.guard.ChangeGuard;
 import ebb.core.guard.ChangeGuard.Load;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.service.evaluation.AtHand;
 import ebb.service.evaluation.Evaluated;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.limits.LimitBook;
@@ -23,7 +24,6 @@ import ebb.store.Keeper;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
-import ebb.store.people.AssertionCache;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -31,12 +31,15 @@ import java.util.HashSet;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableSet;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.BiFunction;
+import java.util.function.Function;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -132,27 +135,25 @@ public final class Proposals {
    * @param stops what is said against it already
    */
   public ChangeSet show(ChangeSet set, List<Problem> stops) {
-    return show(set, stops, (session, part) -> evaluator.load(session, part, set.id()));
+    return show(
+        set, stops, new PartsOf(set), (session, part) -> evaluator.load(session, part, set.id()));
   }
 
-  /**
-   * As {@link #show(ChangeSet, List)}.
-   *
-   * @param assertions may hold what was said of people a moment ago
-   */
-  public ChangeSet show(ChangeSet set, List<Problem> stops, AssertionCache assertions) {
-    return show(set, stops, (session, part) -> evaluator.load(session, part, set.id(), assertions));
+  /** As {@link #show(ChangeSet, List)}, where some of what is asked for is at hand. */
+  public ChangeSet show(ChangeSet set, List<Problem> stops, AtHand atHand) {
+    return show(
+        set,
+        stops,
+        atHand.inputs().isEmpty()
+            ? new PartsOf(set)
+            : new PartsOf(atHand.inputs().get().navigableKeySet()),
+        (session, part) -> evaluator.load(session, part, set.id(), atHand));
   }
 
-  private ChangeSet show(ChangeSet set, List<Problem> stops, Loading loading) {
+  private ChangeSet show(ChangeSet set, List<Problem> stops, PartsOf parts, Loading loading) {
     var reserved = new Evaluator.Reserved();
     var needs = new Needs();
-    compute(
-        set,
-        needs,
-        new PartsOf(set),
-        loading,
-        (session, part) -> draftsOf(session, part, reserved));
+    compute(set, needs, parts, loading, (session, part) -> draftsOf(session, part, reserved));
     return shown(set, needs, stops);
   }
 
@@ -185,13 +186,25 @@ public final class Proposals {
 
   /** Everyone a set's inputs concern, part by part, nobody twice. */
   private final class PartsOf implements Iterator<Set<PersonId>> {
-    private final ChangeSet set;
+    private final Function<PersonId, TreeSet<PersonId>> after;
     private final Set<PersonId> had = new HashSet<>();
     private TreeSet<PersonId> next;
 
     PartsOf(ChangeSet set) {
-      this.set = set;
-      this.next = peopleWithInputs(set, null);
+      this(last -> peopleWithInputs(set, last));
+    }
+
+    /** All of them are known. */
+    PartsOf(NavigableSet<PersonId> all) {
+      this(
+          last ->
+              (last == null ? all : all.tailSet(last, false))
+                  .stream().limit(Evaluator.PART).collect(Collectors.toCollection(TreeSet::new)));
+    }
+
+    private PartsOf(Function<PersonId, TreeSet<PersonId>> after) {
+      this.after = after;
+      this.next = after.apply(null);
     }
 
     @Override
@@ -203,7 +216,7 @@ public final class Proposals {
     public Set<PersonId> next() {
       var part = database.read(session -> evaluator.withReaders(session, next));
       part.removeIf(person -> !had.add(person));
-      next = peopleWithInputs(set, next.last());
+      next = after.apply(next.last());
       return part;
     }
   }
@@ -364,12 +377,14 @@ public final class Proposals {
     var rows = new ArrayList<Change>();
     var who = new TreeSet<PersonId>();
     for (var draft : drafts) {
-      who.add(draft.person());
+      if (!draft.step().kind().isOrder()) {
+        who.add(draft.person());
+      }
       rows.add(proposed(numbers.peek(), set, draft));
       needs.add(numbers.pop(), draft);
     }
     // An edited rule says only what it changes; what others propose stands beside that.
-    if (set.cause() != Cause.RULE) {
+    if (set.cause() != Cause.RULE && !who.isEmpty()) {
       changes.withdrawOlder(session, set.id(), who, WITHOUT_INPUTS);
     }
     changes.add(session, rows);

@@ -159,6 +159,9 @@ final class StoreQueue implements Queue {
     if (change.kind() == ChangeKind.SHUT) {
       return new Claim.Shutting(asked, account.orElseThrow().observed().id());
     }
+    if (change.kind() == ChangeKind.CATCH_UP) {
+      return new Claim.CatchingUp(asked, account.orElseThrow().observed().id());
+    }
     if (change.kind() == ChangeKind.STRIP) {
       var stripped = account.orElseThrow();
       return new Claim.Stripping(asked, stripped.observed().id(), standIn(stripped));
@@ -181,7 +184,7 @@ final class StoreQueue implements Queue {
       case OPEN, SUSPEND, RETURN, JOIN, LEAVE, TAKE_SEAT, FREE_SEAT ->
           draft(change, person).isPresent();
       case CLOSE -> account.isPresent() && person.desired().isWithout(change.application());
-      case RESET, SHUT -> account.isPresent();
+      case RESET, SHUT, CATCH_UP -> account.isPresent();
       case DELETE, STRIP ->
           account.isPresent()
               && aftermaths.stream().allMatch(after -> after.against(session, change).isEmpty());
@@ -255,7 +258,8 @@ final class StoreQueue implements Queue {
         .map(
             id ->
                 switch (change.kind()) {
-                  case CREATE, SHUT, STRIP -> throw new IllegalStateException("Handled above");
+                  case CREATE, SHUT, CATCH_UP, STRIP ->
+                      throw new IllegalStateException("Handled above");
                   case UPDATE -> new Instruction.Update(id, values, before(change));
                   case OPEN, RETURN -> new Instruction.SetUsable(id, true);
                   case SUSPEND, CLOSE -> new Instruction.SetUsable(id, false);

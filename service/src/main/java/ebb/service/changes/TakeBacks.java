@@ -100,6 +100,7 @@ public final class TakeBacks {
               case DELETE -> "accounts that were deleted do not come back";
               case STRIP -> "accounts that were stripped of what is personal stay so while off";
               case RESET -> "passwords that were reset stay reset";
+              case CATCH_UP -> "people whose earlier items followed stay as they are in them";
               case SHUT -> "sessions and other ways in stay shut";
               default -> null;
             };

@@ -23,6 +23,7 @@ final class Wording {
       case STRIP -> "strip of what is personal";
       case RESET -> "reset the password";
       case SHUT -> "end sessions and shut other ways in";
+      case CATCH_UP -> "have earlier items of group " + change.group() + " follow";
     };
   }
 

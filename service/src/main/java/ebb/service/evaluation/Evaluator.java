@@ -27,7 +27,6 @@ import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.changes.ChangeSets;
 import ebb.store.imports.Units;
-import ebb.store.people.AssertionCache;
 import ebb.store.people.EmergencyStops;
 import ebb.store.people.Grants;
 import ebb.store.people.LoginSchemes;
@@ -169,14 +168,24 @@ public final class Evaluator {
     return new Loaded(new Run(session, new TreeSet<>(who), set));
   }
 
-  /**
-   * As {@link #load(StatelessSession, Collection, Long)}.
-   *
-   * @param assertions may hold what was said of these people a moment ago
-   */
-  public Loaded load(
-      StatelessSession session, Collection<PersonId> who, Long set, AssertionCache assertions) {
-    return new Loaded(new Run(session, new TreeSet<>(who), set, assertions::of));
+  /** As {@link #load(StatelessSession, Collection, Long)}, where some of it is at hand. */
+  public Loaded load(StatelessSession session, Collection<PersonId> who, Long set, AtHand atHand) {
+    return new Loaded(
+        new Run(
+            session,
+            new TreeSet<>(who),
+            set,
+            atHand.assertions()::of,
+            atHand.inputs().isEmpty()
+                ? inputsOf(set)
+                : (_, ids) -> ids.stream().flatMap(atHand::inputsOf).toList()));
+  }
+
+  /** What a set says of people and is not taken in yet. */
+  private interface Inputs extends BiFunction<StatelessSession, Set<PersonId>, List<Input>> {}
+
+  private Inputs inputsOf(Long set) {
+    return (session, ids) -> set == null ? List.of() : changeSets.inputs(session, set, ids);
   }
 
   /**
@@ -274,6 +283,7 @@ public final class Evaluator {
     private final TreeSet<PersonId> known = new TreeSet<>();
     private final Long set;
     private final BiFunction<StatelessSession, Set<PersonId>, Map<PersonId, List<Assertions>>> said;
+    private final Inputs put;
     private StatelessSession session;
     private Reserved reserved = new Reserved();
     private final Instant now = clock.instant();
@@ -305,15 +315,17 @@ public final class Evaluator {
     private final Map<String, PersonId> owners = new HashMap<>();
 
     Run(StatelessSession session, TreeSet<PersonId> who, Long set) {
-      this(session, who, set, people::assertions);
+      this(session, who, set, people::assertions, inputsOf(set));
     }
 
     Run(
         StatelessSession session,
         TreeSet<PersonId> who,
         Long set,
-        BiFunction<StatelessSession, Set<PersonId>, Map<PersonId, List<Assertions>>> said) {
+        BiFunction<StatelessSession, Set<PersonId>, Map<PersonId, List<Assertions>>> said,
+        Inputs put) {
       this.said = said;
+      this.put = put;
       this.session = session;
       this.who = who;
       this.set = set;
@@ -344,6 +356,7 @@ public final class Evaluator {
     /** What another has loaded, without the set's edits of rules. */
     Run(Run other) {
       this.said = other.said;
+      this.put = other.put;
       this.session = other.session;
       this.who = other.who;
       this.set = other.set;
@@ -374,12 +387,9 @@ public final class Evaluator {
       if (ids.isEmpty()) {
         return;
       }
-      if (set != null) {
-        changeSets
-            .inputs(session, set, ids)
-            .forEach(
-                input -> inputs.computeIfAbsent(input.person(), _ -> new ArrayList<>()).add(input));
-      }
+      put.apply(session, ids)
+          .forEach(
+              input -> inputs.computeIfAbsent(input.person(), _ -> new ArrayList<>()).add(input));
       said.apply(session, ids)
           .forEach(
               (id, now) -> {

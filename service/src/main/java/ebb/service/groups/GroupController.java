@@ -8,6 +8,7 @@ import ebb.core.application.GroupMark;
 import ebb.core.operator.Act;
 import ebb.core.person.Attributes;
 import ebb.core.rule.Rule;
+import ebb.service.web.AccountViews;
 import ebb.service.web.Allowed;
 import ebb.service.web.Callers;
 import ebb.service.web.Requests;
@@ -125,7 +126,7 @@ class GroupController {
         person.displayName(),
         person.person().get(Attributes.DEPARTMENT).orElse(null),
         account.application(),
-        account.observed().texts("userName").stream().findFirst().orElse(account.observed().id()),
+        AccountViews.name(account),
         account.level().word(),
         account.grounds().get(group));
   }

@@ -420,7 +420,7 @@ final class ImportDesk {
       var found = run.read(set.id());
       var checked = keep(made.found(found.counts(), set.id()).at(Stage.CHECKED));
       one.computing();
-      proposals.show(set, found.stops(), found.assertions());
+      proposals.show(set, found.stops(), found.atHand());
       return tell(keep(checked.at(Stage.SHOWN).took(one.tookMillis())));
     } catch (IOException | RuntimeException e) {
       database.writeAll(

@@ -1,6 +1,7 @@
 package ebb.service.imports;
 
 import ebb.connectors.file.Tables;
+import ebb.core.change.Input;
 import ebb.core.guard.ImportGuard;
 import ebb.core.imports.Import;
 import ebb.core.imports.KeyTable;
@@ -23,6 +24,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.core.rule.Expressions;
 import ebb.service.changes.Proposals;
+import ebb.service.evaluation.AtHand;
 import ebb.service.limits.LimitBook;
 import ebb.service.time.BusinessClock;
 import ebb.store.Ahead;
@@ -44,6 +46,8 @@ import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.CompletableFuture;
@@ -59,6 +63,9 @@ final class ImportRun {
   private static final int ROWS_AT_ONCE = 500;
 
   private static final int NUMBERS_AT_ONCE = 10_000;
+
+  /** So many people with their inputs are held, in some ten megabytes. */
+  private static final int MOST_HELD = 10_000;
 
   /** What a file of this source is usually like. */
   private static final int READINGS_BEFORE = 5;
@@ -90,6 +97,7 @@ final class ImportRun {
   private final Catalogue catalogue;
   private final Progress progress;
   private final AssertionCache assertions;
+  private final NavigableMap<PersonId, List<Input>> held = new TreeMap<>();
   private final Reading reading = new Reading();
   private final BitSet unnumbered = new BitSet();
   private final Map<Long, Long> managers = new HashMap<>();
@@ -97,6 +105,7 @@ final class ImportRun {
   private final Set<Long> joining = new HashSet<>();
   private final Map<Verdict, Long> counts = new TreeMap<>();
   private final Map<String, Long> changed = new TreeMap<>();
+  private boolean holdsAll = true;
   private KeyTable keys;
   private Reading.Compared compared;
   private final Set<Print> gone = new HashSet<>();
@@ -127,9 +136,9 @@ final class ImportRun {
    *
    * @param counts rows by verdict, and the people missing
    * @param stops what the guard says of it
-   * @param assertions what was said of those the rows name, before any of it
+   * @param atHand what computing what follows would ask for again
    */
-  record Found(Map<String, Long> counts, List<Problem> stops, AssertionCache assertions) {}
+  record Found(Map<String, Long> counts, List<Problem> stops, AtHand atHand) {}
 
   /**
    * Reads and judges the file.
@@ -174,7 +183,13 @@ final class ImportRun {
     }
     var missing = missing();
     tools.database.writeAll(session -> tools.imports.putMissing(session, made.id(), missing));
-    return new Found(counted(missing.size()), stops(missing.size(), before), assertions);
+    return new Found(counted(missing.size()), stops(missing.size(), before), atHand());
+  }
+
+  /** Linked files add inputs of their own. */
+  private AtHand atHand() {
+    var isAll = holdsAll && files.linked() == null;
+    return new AtHand(assertions, isAll ? Optional.of(held) : Optional.empty());
   }
 
   /** The first of those whom these rows name and of whom something is said. */
@@ -384,11 +399,22 @@ final class ImportRun {
         next++;
       }
     }
+    judged.inputs().forEach(this::hold);
     keeper.keep(
         () -> {
           keep(judged, part.names(), set);
           progress.checked(rows.size());
         });
+  }
+
+  private void hold(Input input) {
+    if (holdsAll) {
+      held.computeIfAbsent(input.person(), _ -> new ArrayList<>()).add(input);
+    }
+    if (held.size() > MOST_HELD) {
+      holdsAll = false;
+      held.clear();
+    }
   }
 
   private void keep(Judge.Judged judged, Map<String, PersonId> names, long set) {
@@ -432,6 +458,7 @@ final class ImportRun {
       var problem = layout.managersInALoop(checked, checked.values().get(Attributes.MANAGER));
       counts.merge(Verdict.REFUSED, 1L, Long::sum);
       joining.remove(person);
+      held.remove(new PersonId(person));
       tools.database.writeAll(
           session -> {
             var old = tools.imports.row(session, made.id(), row.line()).orElseThrow();

@@ -47,7 +47,7 @@ final class Drifting {
       case TAKE_SEAT, FREE_SEAT -> Set.of("seat " + step.group());
       case SUSPEND, OPEN, RETURN -> Set.of("on or off");
       case CREATE -> Set.of("the account");
-      case CLOSE, DELETE, STRIP, RESET, SHUT -> Set.of();
+      case CLOSE, DELETE, STRIP, RESET, SHUT, CATCH_UP -> Set.of();
     };
   }
 

@@ -237,7 +237,7 @@ class FindingController {
         case CREATE -> differences.add(difference(what, "there", "missing", values));
         case JOIN, TAKE_SEAT -> differences.add(difference(what, "in it", "not in it", values));
         case LEAVE, FREE_SEAT -> differences.add(difference(what, "not in it", "in it", values));
-        case CLOSE, DELETE, STRIP, RESET, SHUT -> {}
+        case CLOSE, DELETE, STRIP, RESET, SHUT, CATCH_UP -> {}
       }
     }
     return differences;

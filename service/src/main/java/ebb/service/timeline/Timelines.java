@@ -284,7 +284,8 @@ final class Timelines {
       case OPEN, RETURN -> Optional.of(Level.ACTIVE);
       case SUSPEND, CLOSE -> Optional.of(Level.SUSPENDED);
       case DELETE -> Optional.of(Level.GONE);
-      case UPDATE, JOIN, LEAVE, TAKE_SEAT, FREE_SEAT, STRIP, RESET, SHUT -> Optional.empty();
+      case UPDATE, JOIN, LEAVE, TAKE_SEAT, FREE_SEAT, STRIP, RESET, SHUT, CATCH_UP ->
+          Optional.empty();
     };
   }
 
@@ -305,6 +306,7 @@ final class Timelines {
           case STRIP -> "Stripped of what is personal";
           case RESET -> "Password reset";
           case SHUT -> "Sessions ended, other ways in shut";
+          case CATCH_UP -> "Earlier items of " + change.group() + " followed";
         };
     return change.application() + ": " + what;
   }

@@ -367,7 +367,7 @@ public final class Changes {
                 .createSelectionQuery(
                     "select c.application, c.kind, c.group, count(distinct c.personId)"
                         + " from ChangeEntity c where c.changeSetId = :set"
-                        + " and c.kind not in ('UPDATE', 'RESET', 'SHUT')"
+                        + " and c.kind not in ('UPDATE', 'RESET', 'SHUT', 'CATCH_UP')"
                         + " and c.state not in ('WITHDRAWN', 'OVERTAKEN')"
                         + within.within()
                         + " group by c.application, c.kind, c.group",
