@@ -4,6 +4,8 @@ import ebb.standins.StaffDirectory;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 
 /** Connects the applications, maps HR's columns, and writes the two rules. */
 public final class SetUp {
@@ -42,23 +44,30 @@ public final class SetUp {
        "references": {"manager": "manager"}}
       """;
 
-  public static void run(Client client, Stage stage) throws IOException {
+  /**
+   * @param ofDirectory settings of the directory beyond the usual, as "--set=owners=given"
+   */
+  public static void run(Client client, Stage stage, String... ofDirectory) throws IOException {
     var folder = Files.createDirectories(stage.home().resolve("files"));
-    client.done(
-        "applications",
-        "connect",
-        "directory",
-        "--kind=ldap",
-        "--set=host=127.0.0.1",
-        "--set=port=" + stage.directory().port(),
-        "--set=bindDn=" + StaffDirectory.ADMIN,
-        "--set=people=" + StaffDirectory.PEOPLE,
-        "--set=groups=" + StaffDirectory.GROUPS,
-        "--set=objectClasses=inetOrgPerson,skerrowPerson",
-        "--set=switchAttribute=loginAllowed",
-        "--set=originAttribute=originKey",
-        "--set=ownsNothing=a directory entry holds no files or mail",
-        "--secret-file=" + secret(folder, Stage.DIRECTORY_PASSWORD));
+    var directory =
+        new ArrayList<>(
+            List.of(
+                "applications",
+                "connect",
+                "directory",
+                "--kind=ldap",
+                "--set=host=127.0.0.1",
+                "--set=port=" + stage.directory().port(),
+                "--set=bindDn=" + StaffDirectory.ADMIN,
+                "--set=people=" + StaffDirectory.PEOPLE,
+                "--set=groups=" + StaffDirectory.GROUPS,
+                "--set=objectClasses=inetOrgPerson,skerrowPerson",
+                "--set=switchAttribute=loginAllowed",
+                "--set=originAttribute=originKey",
+                "--set=ownsNothing=a directory entry holds no files or mail",
+                "--secret-file=" + secret(folder, Stage.DIRECTORY_PASSWORD)));
+    directory.addAll(List.of(ofDirectory));
+    client.done(directory.toArray(String[]::new));
     client.done(
         "applications",
         "connect",

@@ -123,6 +123,12 @@ public final class StaffDirectory implements AutoCloseable {
     return List.of(entry.getAttributeValues("member"));
   }
 
+  /** Names of the entries of those who own a group. */
+  public List<String> owners(String group) throws LDAPException {
+    var owners = server.getEntry("cn=" + group + "," + GROUPS).getAttributeValues("owner");
+    return owners == null ? List.of() : List.of(owners);
+  }
+
   /** Whether somebody can sign in here. */
   public boolean canSignIn(String uid, String password) throws LDAPException {
     var entry = person(uid);

@@ -36,7 +36,7 @@ public class RulesTest {
   void start() throws Exception {
     stage = Services.start();
     client = new Client(stage.url(), stage.token());
-    SetUp.run(client, stage);
+    SetUp.run(client, stage, "--set=owners=given");
     for (var group : List.of("watch", "galley", "yard")) {
       stage.directory().addGroup(group);
     }
@@ -152,6 +152,29 @@ public class RulesTest {
     assertThat(client.done("groups", "list")).doesNotContain("the cranes");
     assertThat(client.run("groups", "mark", "yard", "--risk=huge", "--most=-1").err())
         .contains("huge");
+  }
+
+  @Test
+  public void thoseWhoRunAGroupAreGivenItByARule() throws Exception {
+    client.done("applications", "sync", "directory");
+    assertThat(client.done("groups", "list", "--empty"))
+        .as("nobody runs it")
+        .contains("owners of galley");
+    var set = put("galley-runners", "person.department == 'Catering'", "owners of galley");
+    assertThat(client.done("changes", "show", set.path("id").asString(), "--all"))
+        .contains("join group owners of galley");
+    client.done("changes", "release", set.path("id").asString());
+    client.settle();
+
+    assertThat(stage.directory().owners("galley")).hasSize(3);
+    assertThat(in("galley")).isEmpty();
+    assertThat(client.done("groups", "holders", "owners of galley"))
+        .contains("galley-runners")
+        .contains("3 accounts, 3 in use");
+    var back = client.json("changes", "take-back", set.path("id").asString());
+    client.done("changes", "release", back.path("id").asString(), "--reason=a trial");
+    client.settle();
+    assertThat(stage.directory().owners("galley")).isEmpty();
   }
 
   @DataProvider

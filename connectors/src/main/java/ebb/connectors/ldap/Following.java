@@ -82,7 +82,7 @@ final class Following {
         Filter.createORFilter(
             references.stream().map(one -> Filter.createEqualityFilter(one, before)).toList());
     var read = Stream.concat(references.stream(), Stream.of("cn", "ou")).toArray(String[]::new);
-    for (var base : directory.settings().bases()) {
+    for (var base : directory.settings().basesOfReferences()) {
       for (var other : directory.searchForWrite(base, filter, read)) {
         for (var reference : references) {
           if (Entries.refers(other, reference, before)) {

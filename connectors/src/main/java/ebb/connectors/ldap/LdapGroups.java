@@ -14,7 +14,6 @@ import ebb.core.application.ObservedGroup;
 import ebb.core.application.Unreachable;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -22,10 +21,17 @@ import java.util.SortedSet;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 
-/** Groups by member (groupOfNames) or uniqueMember (groupOfUniqueNames; RFC 4519, 3.5 and 3.6). */
+/**
+ * Groups by member (groupOfNames) or uniqueMember (groupOfUniqueNames; RFC 4519, 3.5 and 3.6).
+ * Where the settings say so, those who own a group (RFC 4519, 2.21) are a group of their own, by
+ * the name of "owners of" it: rules and grants give it as they give any other.
+ */
 final class LdapGroups {
   private static final String[] MEMBERS = {"member", "uniqueMember"};
-  static final String[] READ = {Entries.ID, "cn", "owner", "member", "uniqueMember"};
+  static final String OWNER = "owner";
+  static final String[] READ = {Entries.ID, "cn", OWNER, MEMBERS[0], MEMBERS[1]};
+  private static final String OWNERS_OF = "owners of ";
+  private static final String OWNERS_ID = "/owners";
 
   private final Directory directory;
   private final LdapSettings settings;
@@ -45,9 +51,40 @@ final class LdapGroups {
         Filter.createEqualityFilter("objectClass", "groupOfUniqueNames"));
   }
 
+  static boolean isGroup(SearchResultEntry entry) {
+    return entry.hasObjectClass("groupOfNames") || entry.hasObjectClass("groupOfUniqueNames");
+  }
+
   private static Filter having(String dn) {
     return Filter.createORFilter(
         Filter.createEqualityFilter(MEMBERS[0], dn), Filter.createEqualityFilter(MEMBERS[1], dn));
+  }
+
+  private static Filter ownedBy(String dn) {
+    return Filter.createANDFilter(isGroup(), Filter.createEqualityFilter(OWNER, dn));
+  }
+
+  /** The permanent identifiers of all that a group's entry stands for. */
+  List<String> idsOf(String id) {
+    return settings.givesOwners() ? List.of(id, id + OWNERS_ID) : List.of(id);
+  }
+
+  /**
+   * A group that an entry stands for: itself, or those who own it.
+   *
+   * @param members names of entries
+   * @param owners names of entries; none of owners
+   */
+  record Shown(String id, String name, List<String> members, List<String> owners) {}
+
+  List<Shown> shown(SearchResultEntry group) {
+    var id = group.getAttributeValue(Entries.ID);
+    var name = group.getAttributeValue("cn");
+    var owners = Entries.texts(group, OWNER);
+    var itself = new Shown(id, name, members(group), owners);
+    return settings.givesOwners()
+        ? List.of(itself, new Shown(id + OWNERS_ID, OWNERS_OF + name, owners, List.of()))
+        : List.of(itself);
   }
 
   /** The names of the groups an entry is in. */
@@ -58,28 +95,30 @@ final class LdapGroups {
           .search(settings.groups(), having(dn), "cn")
           .forEach(group -> names.add(group.getAttributeValue("cn")));
     }
+    if (settings.givesOwners() && areKept()) {
+      directory
+          .search(settings.groups(), ownedBy(dn), "cn")
+          .forEach(group -> names.add(OWNERS_OF + group.getAttributeValue("cn")));
+    }
     return names;
   }
 
   /** Who is in which groups, as far as it was read. */
   static final class Memberships {
     private final Map<String, SortedSet<String>> ofMembers = new HashMap<>();
-    private final Map<String, Head> groups = new LinkedHashMap<>();
+    private final Map<String, String> names = new HashMap<>();
+    private final List<Head> groups = new ArrayList<>();
 
     private record Head(String id, String name, List<String> owners) {}
 
-    private void add(SearchResultEntry group) {
-      var name = group.getAttributeValue("cn");
-      var owners = Entries.texts(group, "owner");
-      groups.put(
-          Entries.normal(group.getDN()),
-          new Head(group.getAttributeValue(Entries.ID), name, owners));
-      members(group)
-          .forEach(
-              member ->
-                  ofMembers
-                      .computeIfAbsent(Entries.normal(member), _ -> new TreeSet<>())
-                      .add(name));
+    private void add(SearchResultEntry entry, List<Shown> shown) {
+      names.put(Entries.normal(entry.getDN()), shown.getFirst().name());
+      for (var group : shown) {
+        groups.add(new Head(group.id(), group.name(), group.owners()));
+        for (var member : group.members()) {
+          ofMembers.computeIfAbsent(Entries.normal(member), _ -> new TreeSet<>()).add(group.name());
+        }
+      }
     }
 
     /** The groups an entry is in; asked once for each, as what is left is nobody's entry. */
@@ -93,16 +132,16 @@ final class LdapGroups {
       var inner = new HashMap<String, SortedSet<String>>();
       var strangers = new HashMap<String, SortedSet<String>>();
       ofMembers.forEach(
-          (member, names) -> {
-            var group = groups.get(member);
-            for (var name : names) {
+          (member, of) -> {
+            var group = names.get(member);
+            for (var name : of) {
               (group == null ? strangers : inner)
                   .computeIfAbsent(name, _ -> new TreeSet<>())
-                  .add(group == null ? member : group.name());
+                  .add(group == null ? member : group);
             }
           });
       var all = new ArrayList<ObservedGroup>();
-      for (var group : groups.values()) {
+      for (var group : groups) {
         all.add(
             new ObservedGroup(
                 group.id(),
@@ -118,7 +157,8 @@ final class LdapGroups {
   Memberships all() throws Unreachable {
     var memberships = new Memberships();
     if (areKept()) {
-      directory.pages(settings.groups(), isGroup(), memberships::add, READ);
+      directory.pages(
+          settings.groups(), isGroup(), group -> memberships.add(group, shown(group)), READ);
       memberships.ofMembers.remove(Entries.normal(settings.emptyGroup().toString()));
     }
     return memberships;
@@ -128,10 +168,14 @@ final class LdapGroups {
   Memberships of(List<String> names) throws Unreachable {
     var memberships = new Memberships();
     if (areKept()) {
-      var any = Filter.createORFilter(names.stream().map(LdapGroups::having).toList());
-      directory.pages(settings.groups(), any, memberships::add, READ);
+      var any = Filter.createORFilter(names.stream().flatMap(this::joining).toList());
+      directory.pages(settings.groups(), any, group -> memberships.add(group, shown(group)), READ);
     }
     return memberships;
+  }
+
+  private Stream<Filter> joining(String dn) {
+    return settings.givesOwners() ? Stream.of(having(dn), ownedBy(dn)) : Stream.of(having(dn));
   }
 
   /** What a group is called; empty if that is no group. */
@@ -145,14 +189,14 @@ final class LdapGroups {
     return Entries.normal(dn).equals(Entries.normal(settings.emptyGroup().toString()));
   }
 
-  static List<String> members(SearchResultEntry group) {
+  private static List<String> members(SearchResultEntry group) {
     return Stream.of(MEMBERS).flatMap(one -> Entries.texts(group, one).stream()).toList();
   }
 
   void join(String dn, String name) throws LDAPException {
-    var group = named(name);
+    var place = named(name);
     try {
-      modify(group, new Modification(ModificationType.ADD, attribute(group), dn));
+      modify(place.group(), new Modification(ModificationType.ADD, place.attribute(), dn));
     } catch (LDAPException e) {
       if (e.getResultCode() != ResultCode.ATTRIBUTE_OR_VALUE_EXISTS) {
         throw e;
@@ -167,7 +211,12 @@ final class LdapGroups {
   /** Not every directory keeps references in step when an entry goes. */
   void leaveAll(String dn) throws LDAPException {
     for (var group : withMember(dn)) {
-      leave(dn, group);
+      leave(dn, new Place(group, attribute(group)));
+    }
+    if (settings.givesOwners() && areKept()) {
+      for (var group : directory.searchForWrite(settings.groups(), ownedBy(dn), "1.1")) {
+        leave(dn, new Place(group, OWNER));
+      }
     }
   }
 
@@ -198,31 +247,45 @@ final class LdapGroups {
         : List.of();
   }
 
-  private void leave(String dn, SearchResultEntry group) throws LDAPException {
-    var attribute = attribute(group);
-    var leaving = new Modification(ModificationType.DELETE, attribute, dn);
+  private void leave(String dn, Place place) throws LDAPException {
+    var leaving = new Modification(ModificationType.DELETE, place.attribute(), dn);
     try {
-      modify(group, leaving);
+      modify(place.group(), leaving);
     } catch (LDAPException e) {
       if (e.getResultCode() == ResultCode.OBJECT_CLASS_VIOLATION) {
         // The last one: such a group must not be empty.
         var placeholder = settings.emptyGroup().toString();
-        modify(group, new Modification(ModificationType.ADD, attribute, placeholder), leaving);
+        modify(
+            place.group(),
+            new Modification(ModificationType.ADD, place.attribute(), placeholder),
+            leaving);
       } else if (e.getResultCode() != ResultCode.NO_SUCH_ATTRIBUTE) {
         throw e;
       }
     }
   }
 
-  /** By its name as an entry where that is so, else looked for. */
-  private SearchResultEntry named(String name) throws LDAPException {
-    var filter = Filter.createANDFilter(isGroup(), Filter.createEqualityFilter("cn", name));
-    var found = directory.searchForWrite(settings.groups(), filter, "objectClass");
-    if (found.isEmpty()) {
-      var dn = new DN(new RDN("cn", name), settings.groups());
-      throw new LDAPException(ResultCode.NO_SUCH_OBJECT, "There is no group " + dn);
+  /** The attribute by which one joins what a name stands for, and the entry that has it. */
+  private record Place(SearchResultEntry group, String attribute) {}
+
+  private Place named(String name) throws LDAPException {
+    var itself = withName(name);
+    if (itself.isPresent()) {
+      return new Place(itself.get(), attribute(itself.get()));
     }
-    return found.getFirst();
+    if (settings.givesOwners() && name.startsWith(OWNERS_OF)) {
+      var owned = withName(name.substring(OWNERS_OF.length()));
+      if (owned.isPresent()) {
+        return new Place(owned.get(), OWNER);
+      }
+    }
+    var dn = new DN(new RDN("cn", name), settings.groups());
+    throw new LDAPException(ResultCode.NO_SUCH_OBJECT, "There is no group " + dn);
+  }
+
+  private Optional<SearchResultEntry> withName(String name) throws LDAPException {
+    var filter = Filter.createANDFilter(isGroup(), Filter.createEqualityFilter("cn", name));
+    return directory.searchForWrite(settings.groups(), filter, "objectClass").stream().findFirst();
   }
 
   private static String attribute(SearchResultEntry group) {

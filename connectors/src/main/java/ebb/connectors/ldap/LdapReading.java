@@ -128,7 +128,7 @@ final class LdapReading {
     people.present().forEach(to::unchanged);
     people.gone().forEach(to::gone);
     passGroups(ofGroups.changed());
-    ofGroups.gone().forEach(to::groupGone);
+    ofGroups.gone().stream().flatMap(id -> groups.idsOf(id).stream()).forEach(to::groupGone);
     var next = people.cookie() == null ? cookie : people.cookie();
     return new Reading(BY_SYNC + next, people.isWithPresent());
   }
@@ -182,29 +182,30 @@ final class LdapReading {
   }
 
   private void passGroups(List<SearchResultEntry> changed) throws Unreachable {
-    for (var group : changed) {
-      var members = LdapGroups.members(group);
-      var ids = ids(members);
-      var accounts = new HashSet<String>();
-      var others = new TreeSet<String>();
-      var inner = new TreeSet<String>();
-      for (var member : members) {
-        var id = ids.get(Entries.normal(member));
-        if (id != null) {
-          accounts.add(id);
-        } else if (!groups.isPlaceholder(member)) {
-          groups.nameOf(member).ifPresentOrElse(inner::add, () -> others.add(member));
-        }
+    for (var entry : changed) {
+      for (var group : groups.shown(entry)) {
+        passGroup(group);
       }
-      to.group(
-          new ObservedGroup(
-              group.getAttributeValue(Entries.ID),
-              group.getAttributeValue("cn"),
-              entries.ids(Entries.texts(group, "owner"), known),
-              inner,
-              others));
-      to.members(group.getAttributeValue("cn"), accounts);
     }
+  }
+
+  private void passGroup(LdapGroups.Shown group) throws Unreachable {
+    var ids = ids(group.members());
+    var accounts = new HashSet<String>();
+    var others = new TreeSet<String>();
+    var inner = new TreeSet<String>();
+    for (var member : group.members()) {
+      var id = ids.get(Entries.normal(member));
+      if (id != null) {
+        accounts.add(id);
+      } else if (!groups.isPlaceholder(member)) {
+        groups.nameOf(member).ifPresentOrElse(inner::add, () -> others.add(member));
+      }
+    }
+    to.group(
+        new ObservedGroup(
+            group.id(), group.name(), entries.ids(group.owners(), known), inner, others));
+    to.members(group.name(), accounts);
   }
 
   /** Ids of those members that are people's entries, by normalised name. */

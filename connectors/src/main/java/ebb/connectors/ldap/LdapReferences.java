@@ -1,6 +1,5 @@
 package ebb.connectors.ldap;
 
-import com.unboundid.ldap.sdk.DN;
 import com.unboundid.ldap.sdk.Filter;
 import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.SearchResultEntry;
@@ -8,9 +7,7 @@ import ebb.core.application.Instruction;
 import ebb.core.application.References;
 import ebb.core.application.Unreachable;
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Set;
 
 /** What refers to an entry, found by search: RFC 4519 and RFC 2798 have the attributes. */
 final class LdapReferences implements References {
@@ -34,14 +31,14 @@ final class LdapReferences implements References {
         Filter.createORFilter(
             attributes.stream().map(one -> Filter.createEqualityFilter(one, dn)).toList());
     var read = new ArrayList<>(attributes);
-    read.addAll(List.of("cn", "ou"));
+    read.addAll(List.of("cn", "ou", "objectClass"));
     read.addAll(directory.settings().usable().read());
     var references = new ArrayList<Reference>();
-    for (var base : bases()) {
+    for (var base : directory.settings().basesOfReferences()) {
       for (var entry : directory.search(base, filter, read.toArray(String[]::new))) {
         if (!isOff(entry)) {
           attributes.stream()
-              .filter(one -> Entries.refers(entry, one, dn))
+              .filter(one -> Entries.refers(entry, one, dn) && !isGiven(one, entry))
               .map(one -> new Reference(one, "%s of %s".formatted(one, Entries.name(entry))))
               .forEach(references::add);
         }
@@ -74,11 +71,10 @@ final class LdapReferences implements References {
     }
   }
 
-  private Set<DN> bases() {
-    var bases = new LinkedHashSet<>(directory.settings().bases());
-    if (directory.settings().groups() != null) {
-      bases.add(directory.settings().groups());
-    }
-    return bases;
+  /** Being among those to whom a group is given as its owners is being a member of that. */
+  private boolean isGiven(String attribute, SearchResultEntry entry) {
+    return directory.settings().givesOwners()
+        && attribute.equals(LdapGroups.OWNER)
+        && LdapGroups.isGroup(entry);
   }
 }

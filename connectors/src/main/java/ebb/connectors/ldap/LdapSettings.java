@@ -9,6 +9,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -26,6 +27,7 @@ import java.util.Set;
  * @param naming the attribute that names a person's entry, as in "uid"
  * @param attributes the name rules use to the directory's attribute
  * @param origin where Ebb leaves its own id
+ * @param givesOwners whether those who own a group are held as a group of their own
  * @param emptyGroup stands in a group that would be empty, where that must not be
  * @param lastSignIn where the directory keeps when somebody last signed in; null if it does not
  */
@@ -43,6 +45,7 @@ record LdapSettings(
     Map<String, String> attributes,
     Switch usable,
     String origin,
+    boolean givesOwners,
     DN emptyGroup,
     String lastSignIn) {
 
@@ -67,6 +70,7 @@ record LdapSettings(
           "usable",
           "unusable",
           "originAttribute",
+          "owners",
           "emptyGroup",
           "lastSignIn");
 
@@ -98,6 +102,8 @@ record LdapSettings(
               Map.entry("manager", "manager")));
 
   private static final Duration PATIENCE = Duration.ofSeconds(15);
+  private static final String OWNERS_SHOWN = "shown";
+  private static final String OWNERS_GIVEN = "given";
   private static final int PORT = 389;
   private static final int PORT_OF_LDAPS = 636;
 
@@ -124,6 +130,7 @@ record LdapSettings(
         attributes(settings),
         usable(settings),
         settings.getOrDefault("originAttribute", "employeeNumber"),
+        settings.getOrDefault("owners", OWNERS_SHOWN).equals(OWNERS_GIVEN),
         dn(settings, settings.containsKey("emptyGroup") ? "emptyGroup" : "bindDn"),
         settings.get("lastSignIn"));
   }
@@ -143,6 +150,7 @@ record LdapSettings(
       }
     }
     word(settings, "security", Set.of("none", "starttls", "ldaps")).ifPresent(problems::add);
+    word(settings, "owners", Set.of(OWNERS_SHOWN, OWNERS_GIVEN)).ifPresent(problems::add);
     word(settings, "suspend", Set.of("attribute", "lock", "move")).ifPresent(problems::add);
     var needed =
         switch (settings.getOrDefault("suspend", "")) {
@@ -248,5 +256,14 @@ record LdapSettings(
     return usable instanceof Switch.Place(var suspended) && !suspended.isDescendantOf(people, true)
         ? List.of(people, suspended)
         : List.of(people);
+  }
+
+  /** The bases below which something may refer to an entry of a person. */
+  Set<DN> basesOfReferences() {
+    var bases = new LinkedHashSet<>(bases());
+    if (groups != null) {
+      bases.add(groups);
+    }
+    return bases;
   }
 }
