@@ -12,6 +12,7 @@ import java.util.List;
  * @param people how many it concerns
  * @param peopleLeft how many of them nothing was released for yet
  * @param stops what the guard says against it; empty if nothing
+ * @param foretold what applications will refuse of it; it stops nothing
  * @param cannotBeTakenBack what taking it back would not undo, in words
  */
 public record ChangeSetView(
@@ -27,6 +28,7 @@ public record ChangeSetView(
     List<CountView> counts,
     List<TroubleView> troubles,
     List<ProblemView> stops,
+    List<ProblemView> foretold,
     Long importId,
     Long takesBack,
     Long takenBackBy,

@@ -82,6 +82,13 @@ final class Sets {
               output.line("           %s", stop.why());
               output.line("           %s", stop.remedy());
             });
+    set.foretold()
+        .forEach(
+            one -> {
+              output.line("  AHEAD    %s", one.what());
+              output.line("           %s", one.why());
+              output.line("           %s", one.remedy());
+            });
     set.troubles()
         .forEach(
             trouble -> {

@@ -255,19 +255,8 @@ public class ChangesTest {
         session -> {
           changeSets.insert(
               session,
-              new ChangeSet(
-                  1,
-                  Cause.IMPORT,
-                  "import",
-                  SetState.SHOWN,
-                  null,
-                  null,
-                  List.of(),
-                  "ida",
-                  NOW,
-                  null,
-                  null,
-                  1));
+              ChangeSet.begun(1, Cause.IMPORT, "import", null, "ida", NOW)
+                  .shown(List.of(), List.of()));
           changes.add(
               session, LongStream.rangeClosed(1, count).mapToObj(ChangesTest::change).toList());
           changes.putNeeds(session, needs);

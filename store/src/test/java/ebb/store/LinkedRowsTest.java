@@ -171,19 +171,9 @@ public class LinkedRowsTest {
                   "ada",
                   NOW));
           var set =
-              new ChangeSet(
-                  id,
-                  Cause.IMPORT,
-                  "import",
-                  state,
-                  null,
-                  takenBackBy,
-                  List.of(),
-                  "ada",
-                  NOW,
-                  null,
-                  null,
-                  1);
+              ChangeSet.begun(id, Cause.IMPORT, "import", null, "ada", NOW)
+                  .in(state, null, null)
+                  .takenBack(takenBackBy);
           sets.get(s, id)
               .ifPresentOrElse(
                   old -> sets.update(s, withVersion(set, old)), () -> sets.insert(s, set));
@@ -200,6 +190,7 @@ public class LinkedRowsTest {
         set.takesBack(),
         set.takenBackBy(),
         set.stops(),
+        set.foretold(),
         set.createdBy(),
         set.createdAt(),
         null,

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.change.Cause;
 import ebb.core.change.ChangeSet;
-import ebb.core.change.SetState;
 import ebb.core.rule.Rule;
 import ebb.core.rule.RuleEdit;
 import ebb.store.changes.ChangeSets;
@@ -45,19 +44,8 @@ public class RulesTest {
           var id = changeSets.number(session);
           changeSets.insert(
               session,
-              new ChangeSet(
-                  id,
-                  Cause.RULE,
-                  "rule deck",
-                  SetState.SHOWN,
-                  null,
-                  null,
-                  List.of(),
-                  "ida",
-                  NOW,
-                  null,
-                  null,
-                  1));
+              ChangeSet.begun(id, Cause.RULE, "rule deck", null, "ida", NOW)
+                  .shown(List.of(), List.of()));
           rules.propose(session, id, List.of(new RuleEdit("deck", edited, version, null)));
           return id;
         });

@@ -11,6 +11,7 @@ import java.util.List;
  * @param takesBack the set this one takes back; null for others
  * @param takenBackBy the set that took this one back, once that is released; null otherwise
  * @param stops what the guard says against it; empty if nothing
+ * @param foretold what applications will refuse of it, as far as can be told; stops nothing
  * @param version grows with every write; the ETag
  */
 public record ChangeSet(
@@ -21,30 +22,63 @@ public record ChangeSet(
     Long takesBack,
     Long takenBackBy,
     List<Problem> stops,
+    List<Problem> foretold,
     String createdBy,
     Instant createdAt,
     String releasedBy,
     Instant releasedAt,
     long version) {
-  /** The same set under another title. */
-  public ChangeSet called(String title) {
+  /** A set of which nothing is known yet. */
+  public static ChangeSet begun(
+      long id, Cause cause, String title, Long takesBack, String by, Instant at) {
     return new ChangeSet(
         id,
         cause,
         title,
-        state,
+        SetState.DRAFT,
         takesBack,
-        takenBackBy,
-        stops,
-        createdBy,
-        createdAt,
-        releasedBy,
-        releasedAt,
-        version);
+        null,
+        List.of(),
+        List.of(),
+        by,
+        at,
+        null,
+        null,
+        1);
+  }
+
+  /** The same set under another title. */
+  public ChangeSet called(String title) {
+    return with(title, state, takenBackBy, stops, foretold, releasedBy, releasedAt);
   }
 
   /** The same set in another state. */
   public ChangeSet in(SetState state, String releasedBy, Instant releasedAt) {
+    return with(title, state, takenBackBy, stops, foretold, releasedBy, releasedAt);
+  }
+
+  /** The same set, computed and shown. */
+  public ChangeSet shown(List<Problem> stops, List<Problem> foretold) {
+    return with(title, SetState.SHOWN, takenBackBy, stops, foretold, null, null);
+  }
+
+  /**
+   * The same set, taken back.
+   *
+   * @param by the set that did so; null where that was taken back itself
+   */
+  public ChangeSet takenBack(Long by) {
+    return with(title, state, by, stops, foretold, releasedBy, releasedAt);
+  }
+
+  private ChangeSet with(
+      String title,
+      SetState state,
+      Long takenBackBy,
+      List<Problem> stops,
+      List<Problem> foretold,
+      String releasedBy,
+      Instant releasedAt) {
     return new ChangeSet(
         id,
         cause,
@@ -53,6 +87,7 @@ public record ChangeSet(
         takesBack,
         takenBackBy,
         stops,
+        foretold,
         createdBy,
         createdAt,
         releasedBy,

@@ -13,13 +13,16 @@ import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Function;
+import java.util.stream.Stream;
 
 /**
  * What each change of a set needs first: the account before anything is done to it, and the account
  * a reference points to before the reference. Where creates refer to each other in a ring, one of
  * them is created without its reference, which follows as an update.
  *
- * <p>Counted as well is what they need of an application: seats.
+ * <p>Counted as well is what they need of an application, seats, and what it needs of them: values
+ * without which it makes no account.
  *
  * <p>Of each change only what it refers to is held, some hundred bytes; not for several threads.
  */
@@ -50,6 +53,16 @@ public final class Needs {
   private final SortedMap<String, SortedMap<String, Long>> taken = new TreeMap<>();
   private final SortedMap<String, SortedMap<String, Long>> freed = new TreeMap<>();
 
+  private final SortedMap<String, SortedMap<String, Long>> lacking = new TreeMap<>();
+  private final Function<String, Set<String>> demanded;
+
+  /**
+   * @param demanded the attributes without which an application makes no account
+   */
+  public Needs(Function<String, Set<String>> demanded) {
+    this.demanded = demanded;
+  }
+
   /** Notes a change of the set under its number. */
   public void add(long number, Draft draft) {
     var place = new Place(draft.person(), draft.application());
@@ -58,16 +71,29 @@ public final class Needs {
       creates.put(place, number);
     }
     switch (draft.step().kind()) {
-      case TAKE_SEAT -> count(taken, draft);
-      case FREE_SEAT -> count(freed, draft);
+      case CREATE, UPDATE -> lacks(draft).forEach(name -> count(lacking, draft, name));
+      case TAKE_SEAT -> count(taken, draft, draft.step().group());
+      case FREE_SEAT -> count(freed, draft, draft.step().group());
       default -> {}
     }
   }
 
-  private static void count(SortedMap<String, SortedMap<String, Long>> seats, Draft draft) {
-    seats
-        .computeIfAbsent(draft.application(), _ -> new TreeMap<>())
-        .merge(draft.step().group(), 1L, Long::sum);
+  /** What a new account would not have, or one that is there would lose. */
+  private Stream<String> lacks(Draft draft) {
+    var edits = draft.step().edits();
+    var isNew = draft.step().kind() == ChangeKind.CREATE;
+    return demanded.apply(draft.application()).stream()
+        .filter(name -> edits.containsKey(name) ? edits.get(name).after().isNothing() : isNew);
+  }
+
+  private static void count(
+      SortedMap<String, SortedMap<String, Long>> all, Draft draft, String what) {
+    all.computeIfAbsent(draft.application(), _ -> new TreeMap<>()).merge(what, 1L, Long::sum);
+  }
+
+  /** How many accounts would be without a value that is demanded, by application and attribute. */
+  public SortedMap<String, SortedMap<String, Long>> lacking() {
+    return lacking;
   }
 
   /** How many seats would be taken, by application and seat. */

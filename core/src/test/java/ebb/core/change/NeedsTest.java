@@ -107,8 +107,26 @@ public class NeedsTest {
     assertThat(Cause.CORRECTION.releases(ChangeKind.SUSPEND)).isFalse();
   }
 
+  @Test
+  public void whatAnApplicationDemandsAndNobodyFillsIsCountedBeforeItIsSent() {
+    var needs = new Needs(name -> name.equals("app") ? Set.of("userName", "title") : Set.of());
+    needs.add(1, create(1, null));
+    needs.add(2, create(2, null));
+    needs.add(3, update(3, "title", Value.NOTHING));
+    needs.add(4, update(4, "title", Value.of("Mate")));
+    needs.add(5, update(5, "phone", Value.NOTHING));
+
+    assertThat(needs.lacking()).isEqualTo(Map.of("app", Map.of("title", 3L)));
+  }
+
+  private static Draft update(int person, String attribute, Value value) {
+    var edits = new TreeMap<>(Map.of(attribute, new Edit(List.of("before"), value, "rule")));
+    return new Draft(
+        new PersonId(person), "app", 7L, new Step(ChangeKind.UPDATE, edits, null, "rule", false));
+  }
+
   private static Needs.Ordered order(List<Draft> drafts) {
-    var needs = new Needs();
+    var needs = new Needs(_ -> Set.of());
     for (int i = 0; i < drafts.size(); i++) {
       needs.add(i, drafts.get(i));
     }

@@ -10,6 +10,7 @@ import ebb.core.change.Cause;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeSet;
 import ebb.core.change.ChangeState;
+import ebb.core.change.SetState;
 import ebb.core.compare.Edit;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
@@ -73,6 +74,7 @@ public final class ChangeViews {
             .toList(),
         changes.troubles(session, set.id()).stream().map(ChangeViews::view).toList(),
         Problems.views(set.stops()),
+        Problems.views(set.state() == SetState.SHOWN ? set.foretold() : List.of()),
         set.cause() == Cause.IMPORT ? imports.ofSet(session, set.id()).orElse(null) : null,
         set.takesBack(),
         set.takenBackBy(),

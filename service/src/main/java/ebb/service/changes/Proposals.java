@@ -13,6 +13,7 @@ import ebb.core.guard.ChangeGuard;
 import ebb.core.guard.ChangeGuard.Load;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.service.connections.Connections;
 import ebb.service.evaluation.AtHand;
 import ebb.service.evaluation.Evaluated;
 import ebb.service.evaluation.Evaluator;
@@ -59,6 +60,7 @@ public final class Proposals {
   private final Accounts accounts;
   private final LimitBook limits;
   private final SeatStops seats;
+  private final Connections connections;
 
   Proposals(
       Database database,
@@ -68,7 +70,9 @@ public final class Proposals {
       Changes changes,
       Accounts accounts,
       LimitBook limits,
-      SeatStops seats) {
+      SeatStops seats,
+      Connections connections) {
+    this.connections = connections;
     this.seats = seats;
     this.database = database;
     this.clock = clock;
@@ -84,19 +88,8 @@ public final class Proposals {
     return database.write(
         session -> {
           var set =
-              new ChangeSet(
-                  changeSets.number(session),
-                  cause,
-                  title,
-                  SetState.DRAFT,
-                  takesBack,
-                  null,
-                  List.of(),
-                  by,
-                  clock.instant(),
-                  null,
-                  null,
-                  1);
+              ChangeSet.begun(
+                  changeSets.number(session), cause, title, takesBack, by, clock.instant());
           changeSets.insert(session, set);
           return set;
         });
@@ -152,7 +145,7 @@ public final class Proposals {
 
   private ChangeSet show(ChangeSet set, List<Problem> stops, PartsOf parts, Loading loading) {
     var reserved = new Evaluator.Reserved();
-    var needs = new Needs();
+    var needs = needs();
     compute(set, needs, parts, loading, (session, part) -> draftsOf(session, part, reserved));
     return shown(set, needs, stops);
   }
@@ -228,7 +221,7 @@ public final class Proposals {
           var set = changeSets.get(session, id).orElseThrow();
           var stops = new ArrayList<>(set.stops());
           stops.add(stop);
-          changeSets.update(session, stopped(set, stops));
+          changeSets.update(session, set.shown(stops, set.foretold()));
         });
   }
 
@@ -268,7 +261,7 @@ public final class Proposals {
       Iterable<List<PersonId>> parts,
       BiFunction<StatelessSession, List<PersonId>, List<Draft>> steps) {
     ChangeSet set = null;
-    var needs = new Needs();
+    var needs = needs();
     for (var part : parts) {
       var drafts = database.read(session -> steps.apply(session, part));
       if (!drafts.isEmpty()) {
@@ -282,7 +275,7 @@ public final class Proposals {
   /** A set of these steps, computed by nobody: orders, and deletions of a departure. */
   public ChangeSet steps(Cause cause, String title, String by, List<Draft> drafts) {
     var set = begin(cause, title, by, null);
-    var needs = new Needs();
+    var needs = needs();
     keep(set, drafts, needs);
     return shown(set, needs, List.of());
   }
@@ -303,7 +296,7 @@ public final class Proposals {
 
   /** Puts these steps into a set, in place of what was withdrawn. */
   void showAnew(StatelessSession session, ChangeSet set, List<Draft> drafts) {
-    var needs = new Needs();
+    var needs = needs();
     insert(session, set, drafts, needs);
     putNeeds(session, set, needs.ordered());
   }
@@ -425,17 +418,23 @@ public final class Proposals {
     }
   }
 
+  /** For one set, of whatever applications. */
+  Needs needs() {
+    return new Needs(application -> connections.capabilities(application).required());
+  }
+
   /** Shows a set that was computed. */
   ChangeSet shown(ChangeSet set, Needs needs, List<Problem> stops) {
     var ordered = needs.ordered();
     database.writeForNow(session -> putNeeds(session, set, ordered));
     var tooFew = seats.of(needs);
+    var foretold = Foretold.of(needs);
     return database.write(
         session -> {
           var all = new ArrayList<>(stops);
           all.addAll(stops(session, set));
           all.addAll(tooFew);
-          return shown(session, set, all);
+          return shown(session, set, all, foretold);
         });
   }
 
@@ -463,25 +462,9 @@ public final class Proposals {
         .toList();
   }
 
-  private ChangeSet shown(StatelessSession session, ChangeSet set, List<Problem> stops) {
-    changeSets.update(session, stopped(set, stops));
+  private ChangeSet shown(
+      StatelessSession session, ChangeSet set, List<Problem> stops, List<Problem> foretold) {
+    changeSets.update(session, set.shown(stops, foretold));
     return changeSets.get(session, set.id()).orElseThrow();
-  }
-
-  /** A set as it is shown, with what stops it. */
-  private static ChangeSet stopped(ChangeSet set, List<Problem> stops) {
-    return new ChangeSet(
-        set.id(),
-        set.cause(),
-        set.title(),
-        SetState.SHOWN,
-        set.takesBack(),
-        set.takenBackBy(),
-        stops,
-        set.createdBy(),
-        set.createdAt(),
-        null,
-        null,
-        set.version());
   }
 }

@@ -2,7 +2,6 @@ package ebb.service.changes;
 
 import ebb.core.change.Cause;
 import ebb.core.change.ChangeSet;
-import ebb.core.change.Needs;
 import ebb.core.change.Needs.Draft;
 import ebb.core.change.SetState;
 import ebb.core.operator.Reach;
@@ -149,7 +148,7 @@ public final class Rehearsals {
 
   private void tryToCompute(ChangeSet set) {
     var reserved = new Evaluator.Reserved();
-    var needs = new Needs();
+    var needs = proposals.needs();
     try {
       proposals.compute(
           set,

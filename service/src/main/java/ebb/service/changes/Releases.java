@@ -193,19 +193,8 @@ public final class Releases {
       StatelessSession session, String title, String by, Collection<Draft> drafts) {
     var now = clock.instant();
     var set =
-        new ChangeSet(
-            changeSets.number(session),
-            Cause.EMERGENCY,
-            title,
-            SetState.RELEASED,
-            null,
-            null,
-            List.of(),
-            by,
-            now,
-            by,
-            now,
-            1);
+        ChangeSet.begun(changeSets.number(session), Cause.EMERGENCY, title, null, by, now)
+            .in(SetState.RELEASED, by, now);
     changeSets.insert(session, set);
     var numbers = changes.numbers(session, drafts.size());
     changes.add(
@@ -683,26 +672,10 @@ public final class Releases {
       return;
     }
     var first = get(session, set.takesBack());
-    written(session, takenBack(first, set.id()));
+    written(session, first.takenBack(set.id()));
     if (first.takesBack() != null) {
-      written(session, takenBack(get(session, first.takesBack()), null));
+      written(session, get(session, first.takesBack()).takenBack(null));
     }
-  }
-
-  private static ChangeSet takenBack(ChangeSet set, Long by) {
-    return new ChangeSet(
-        set.id(),
-        set.cause(),
-        set.title(),
-        set.state(),
-        set.takesBack(),
-        by,
-        set.stops(),
-        set.createdBy(),
-        set.createdAt(),
-        set.releasedBy(),
-        set.releasedAt(),
-        set.version());
   }
 
   private ChangeSet written(StatelessSession session, ChangeSet set) {

@@ -21,6 +21,7 @@ class ChangeSetEntity {
   Long takenBackBy;
 
   String stops;
+  String foretold;
 
   @Column(name = "created_by")
   String createdBy;
