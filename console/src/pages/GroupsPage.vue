@@ -95,7 +95,7 @@ async function mark(): Promise<void> {
             <td>{{ one.department ?? '' }}</td>
             <td>{{ one.application }}</td>
             <td><LevelMark :level="one.level" /> <span class="soft small"><bdi>{{ one.account }}</bdi></span></td>
-            <td>{{ one.ground ?? 'found there' }}</td>
+            <td>{{ one.ground ?? 'found there' }}<span v-if="one.through" class="small soft"><br />in <bdi>{{ one.through }}</bdi>, which is within it</span></td>
           </tr>
         </tbody>
       </table>

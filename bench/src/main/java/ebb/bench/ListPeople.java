@@ -6,6 +6,7 @@ import ebb.core.person.PersonId;
 import ebb.store.Database;
 import ebb.store.people.People;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.PeopleOrder;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -44,7 +45,7 @@ final class ListPeople {
     Flyway.configure().dataSource(pool).load().migrate();
     var database = Database.open(pool, People.ENTITIES.toArray(Class<?>[]::new));
     fill(database, size);
-    var people = new People();
+    var lists = new PeopleLists();
     var random = new Random(7);
     var ours = new double[pairs];
     var bare = new double[pairs];
@@ -54,7 +55,7 @@ final class ListPeople {
         for (int k = 0; k < ROUNDS; k++) {
           units.add(unit(random.nextInt(UNITS)));
         }
-        var one = ours(database, people, units);
+        var one = ours(database, lists, units);
         var other = bare(connection, units);
         if (i >= 0) {
           ours[i] = one;
@@ -67,15 +68,15 @@ final class ListPeople {
   }
 
   /** Each round asks for other units: H2 remembers what it was asked last. */
-  private static double ours(Database database, People people, List<String> units) {
+  private static double ours(Database database, PeopleLists lists, List<String> units) {
     var begin = System.nanoTime();
     for (var unit : units) {
       var filter = PeopleFilter.compare("department", "=", unit);
       var found =
           database.read(
               session -> {
-                var page = people.list(session, filter, PeopleOrder.NAME, null, PAGE);
-                return page.items().size() + people.count(session, filter, COUNTED);
+                var page = lists.list(session, filter, PeopleOrder.NAME, null, PAGE);
+                return page.items().size() + lists.count(session, filter, COUNTED);
               });
       check(found);
     }

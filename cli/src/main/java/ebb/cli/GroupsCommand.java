@@ -156,6 +156,7 @@ final class GroupsCommand {
                 column("IN", HolderView::application),
                 column("ACCOUNT", HolderView::account),
                 column("LEVEL", HolderView::level),
+                column("THROUGH", HolderView::through),
                 column("BECAUSE OF", one -> one.ground() == null ? "found there" : one.ground())));
     if (main.output().isForPeople()) {
       var reached =

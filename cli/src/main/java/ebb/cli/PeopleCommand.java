@@ -28,6 +28,7 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -382,7 +383,22 @@ final class PeopleCommand {
             List.of(
                 column("APPLICATION", WhyView::application),
                 column("ACCOUNT", one -> one.account() == null ? "" : one.account().level()),
+                column("LETS THEM", PeopleCommand::opening),
                 column("BECAUSE", WhyView::because)));
+  }
+
+  /** As far as somebody said what their groups let one do. */
+  private static String opening(WhyView why) {
+    return why.groups().stream()
+        .filter(group -> group.held() && (group.opens() != null || group.risk() != null))
+        .map(
+            group ->
+                "%s (%s%s)"
+                    .formatted(
+                        group.opens() == null ? group.risk() + " risk" : group.opens(),
+                        group.group(),
+                        group.through() == null ? "" : ", through " + group.through()))
+        .collect(Collectors.joining("; "));
   }
 
   @Command(

@@ -40,6 +40,7 @@ import ebb.store.people.Logins;
 import ebb.store.people.Oddities;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
 import ebb.store.people.Suspensions;
@@ -95,6 +96,11 @@ class StoreBeans {
   @Bean
   People people() {
     return new People();
+  }
+
+  @Bean
+  PeopleLists peopleLists() {
+    return new PeopleLists();
   }
 
   @Bean

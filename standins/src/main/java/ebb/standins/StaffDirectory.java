@@ -98,6 +98,13 @@ public final class StaffDirectory implements AutoCloseable {
         "member: " + ADMIN);
   }
 
+  /** Makes a group a member of another one. */
+  public void nest(String inner, String outer) throws LDAPException {
+    server.modify(
+        "cn=" + outer + "," + GROUPS,
+        new Modification(ModificationType.ADD, "member", "cn=" + inner + "," + GROUPS));
+  }
+
   public int port() {
     return server.getListenPort();
   }

@@ -3,6 +3,7 @@ package ebb.store;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.application.Application;
+import ebb.core.application.GroupMark;
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
 import ebb.core.application.ObservedGroup;
@@ -16,7 +17,9 @@ import ebb.store.applications.AccountPress;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.Applications;
 import ebb.store.applications.Drifts;
+import ebb.store.applications.GroupMarks;
 import ebb.store.applications.Groups;
+import ebb.store.applications.Holders;
 import ebb.store.applications.LeftAlone;
 import ebb.store.applications.Likely;
 import ebb.store.applications.SyncRun;
@@ -204,6 +207,48 @@ public class AccountsTest {
 
     assertThat(database.<Long>read(session -> accounts.count(session, APP, Finding.UNLOOKED, 5)))
         .isEqualTo(6);
+  }
+
+  @Test
+  public void whoIsInAGroupWithinAGroupIsInThatAsWell() {
+    var holders = new Holders();
+    var marks = new GroupMarks();
+    database.writeAll(
+        session -> {
+          groups.put(session, APP, group("keys", "all hands"));
+          groups.put(session, APP, group("all hands", "watch", "keys"));
+          groups.put(session, APP, group("watch"));
+          groups.put(session, APP, group("galley"));
+          groups.put(session, "other", group("watch"));
+          accounts.addAll(
+              session,
+              List.of(
+                  account(1, new PersonId(11), "watch"),
+                  account(2, new PersonId(12), "keys", "watch"),
+                  account(3, new PersonId(13), "galley")));
+          marks.put(session, new GroupMark("keys", null, null, 1), "ida", NOW);
+          marks.put(session, new GroupMark("galley", null, null, 1), "ida", NOW);
+        });
+
+    List<Long> inKeys =
+        database.read(session -> holders.of(session, "keys", Reach.EVERYBODY, 0, 10));
+    assertThat(inKeys).containsExactly(1L, 2L);
+    var reached = database.read(session -> holders.reached(session, "keys"));
+    assertThat(reached.accounts()).isEqualTo(2);
+    List<GroupMarks.Crowded> crowded = database.read(session -> marks.crowded(session, 10));
+    assertThat(crowded).containsExactly(new GroupMarks.Crowded("keys", APP, 2, 1));
+    var around = database.read(session -> groups.nesting(session, APP)).around(Set.of("watch"));
+    assertThat(around).containsOnlyKeys("all hands", "keys");
+    var empty = database.read(session -> holders.empty(session, null, 10)).items();
+    assertThat(empty)
+        .extracting(Holders.Named::name)
+        .as("nobody is in it but by another")
+        .doesNotContain("all hands");
+  }
+
+  private static ObservedGroup group(String name, String... inner) {
+    return new ObservedGroup(
+        "g " + name, name, List.of(), new TreeSet<>(List.of(inner)), new TreeSet<>());
   }
 
   @Test

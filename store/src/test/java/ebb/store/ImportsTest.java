@@ -26,6 +26,7 @@ import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.People.Resolved;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.PeopleOrder;
 import ebb.store.people.Sources;
 import java.time.Instant;
@@ -46,6 +47,7 @@ public class ImportsTest {
   private final Sources sources = new Sources();
   private final OwnAttributes attributes = new OwnAttributes();
   private final People people = new People();
+  private final PeopleLists lists = new PeopleLists();
   private Database database;
 
   @BeforeMethod
@@ -223,9 +225,7 @@ public class ImportsTest {
   }
 
   private List<Long> found(PeopleFilter filter) {
-    return read(session -> people.list(session, filter, PeopleOrder.NAME, null, 10))
-        .items()
-        .stream()
+    return read(session -> lists.list(session, filter, PeopleOrder.NAME, null, 10)).items().stream()
         .map(stored -> stored.person().id().value())
         .sorted()
         .toList();

@@ -11,6 +11,7 @@ import ebb.store.people.Logins;
 import ebb.store.people.People;
 import ebb.store.people.PeopleCursor;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.PeopleOrder;
 import ebb.store.people.PeopleOrder.By;
 import ebb.store.people.StoredPerson;
@@ -28,6 +29,7 @@ public class PeopleTest {
   private static final Instant NOW = Instant.parse("2027-03-01T12:00:00Z");
 
   private final People people = new People();
+  private final PeopleLists lists = new PeopleLists();
   private final Logins logins = new Logins();
   private Database database;
 
@@ -114,8 +116,8 @@ public class PeopleTest {
       keep(i, Map.of("name.familyName", "Holm " + i));
     }
     var holms = PeopleFilter.startsWith("name.familyName", "holm");
-    long all = database.read(s -> people.count(s, holms, 100));
-    long some = database.read(s -> people.count(s, holms, 5));
+    long all = database.read(s -> lists.count(s, holms, 100));
+    long some = database.read(s -> lists.count(s, holms, 5));
     assertThat(all).isEqualTo(9);
     assertThat(some).isEqualTo(6);
   }
@@ -142,12 +144,12 @@ public class PeopleTest {
     keep(1, Map.of("name.familyName", "Holm", "department", "Office"));
     keep(2, Map.of("name.familyName", "Lund", "department", "Deck"));
     keep(3, Map.of("name.familyName", "Ask", "department", "Deck"));
-    var values = database.read(s -> people.valuesOf(s, "department", 10));
+    var values = database.read(s -> lists.valuesOf(s, "department", 10));
     assertThat(values).containsExactly("Deck", "Office");
   }
 
   private List<Long> found(String text, Reach reach) {
-    return database.read(s -> people.find(s, text, text, reach, 10)).stream()
+    return database.read(s -> lists.find(s, text, text, reach, 10)).stream()
         .map(one -> one.person().id().value())
         .toList();
   }
@@ -157,7 +159,7 @@ public class PeopleTest {
     PeopleCursor cursor = null;
     do {
       var from = cursor;
-      var page = database.read(s -> people.list(s, filter, order, from, 4));
+      var page = database.read(s -> lists.list(s, filter, order, from, 4));
       page.items().forEach(one -> seen.add(one.person().id().value()));
       cursor = page.next() == null ? null : PeopleCursor.of(page.next(), order).orElseThrow();
     } while (cursor != null);
@@ -269,7 +271,7 @@ public class PeopleTest {
   }
 
   private List<Long> ids(PeopleFilter filter) {
-    return database.read(s -> people.list(s, filter, PeopleOrder.NAME, null, 100)).items().stream()
+    return database.read(s -> lists.list(s, filter, PeopleOrder.NAME, null, 100)).items().stream()
         .map(one -> one.person().id().value())
         .toList();
   }

@@ -173,6 +173,30 @@ public class RulesTest {
   }
 
   @Test
+  public void whatSomebodyMayDoByAGroupWithinAGroupIsSaid() throws Exception {
+    stage.directory().addGroup("harbour-keys");
+    stage.directory().addGroup("pilots");
+    stage.directory().nest("pilots", "harbour-keys");
+    client.done("groups", "mark", "harbour-keys", "--risk=full", "--opens=every lock");
+    client.done(
+        "people",
+        "grant",
+        person(4),
+        "--application=directory",
+        "--group=pilots",
+        "--reason=pilot",
+        "--release");
+    client.done("applications", "sync", "directory");
+
+    assertThat(client.done("groups", "holders", "harbour-keys"))
+        .containsPattern("Ida Elm .*pilots +grant")
+        .contains("1 accounts, 1 in use");
+    assertThat(client.done("people", "why", person(4)))
+        .contains("every lock (harbour-keys, through pilots)");
+    assertThat(client.done("groups", "list", "--empty")).doesNotContainPattern("(?m)^harbour-keys");
+  }
+
+  @Test
   public void thoseWhoRunAGroupAreGivenItByARule() throws Exception {
     client.done("applications", "sync", "directory");
     assertThat(client.done("groups", "list", "--empty"))

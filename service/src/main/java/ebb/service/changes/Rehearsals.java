@@ -19,6 +19,7 @@ import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.People;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleLists;
 import ebb.store.rules.Rules;
 import java.time.Duration;
 import java.util.Iterator;
@@ -60,6 +61,7 @@ public final class Rehearsals {
   private final ChangeSets changeSets;
   private final Changes changes;
   private final People people;
+  private final PeopleLists lists;
   private final Rules rules;
   private final Journal journal;
   private final ExecutorService rehearsing = Executors.newSingleThreadExecutor();
@@ -74,6 +76,7 @@ public final class Rehearsals {
       ChangeSets changeSets,
       Changes changes,
       People people,
+      PeopleLists lists,
       Rules rules,
       Journal journal) {
     this.database = database;
@@ -84,6 +87,7 @@ public final class Rehearsals {
     this.changeSets = changeSets;
     this.changes = changes;
     this.people = people;
+    this.lists = lists;
     this.rules = rules;
     this.journal = journal;
   }
@@ -183,7 +187,7 @@ public final class Rehearsals {
   private Iterator<List<PersonId>> counted(ChangeSet set) {
     long of =
         database.read(
-            session -> people.count(session, PeopleFilter.EVERYONE, Integer.MAX_VALUE - 1));
+            session -> lists.count(session, PeopleFilter.EVERYONE, Integer.MAX_VALUE - 1));
     progress.put(set.id(), new Progress(0, of));
     var parts = everyone.iterator();
     return new Iterator<>() {

@@ -14,7 +14,7 @@ import ebb.service.web.Callers;
 import ebb.store.Database;
 import ebb.store.applications.Applications;
 import ebb.store.changes.ChangeSets;
-import ebb.store.people.People;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.StoredPerson;
 import ebb.store.people.Suspensions;
 import java.security.Principal;
@@ -39,7 +39,7 @@ class FindController {
 
   private final Database database;
   private final BusinessClock clock;
-  private final People people;
+  private final PeopleLists lists;
   private final Suspensions suspensions;
   private final Applications applications;
   private final ChangeSets changeSets;
@@ -47,14 +47,14 @@ class FindController {
   FindController(
       Database database,
       BusinessClock clock,
-      People people,
+      PeopleLists lists,
       Suspensions suspensions,
       Applications applications,
       ChangeSets changeSets) {
     this.clock = clock;
     this.suspensions = suspensions;
     this.database = database;
-    this.people = people;
+    this.lists = lists;
     this.applications = applications;
     this.changeSets = changeSets;
   }
@@ -86,7 +86,7 @@ class FindController {
 
   private Stream<FoundView> people(
       StatelessSession session, String folded, String text, Caller caller) {
-    var found = people.find(session, folded, text, caller.reach(), PEOPLE);
+    var found = lists.find(session, folded, text, caller.reach(), PEOPLE);
     var suspended = suspensions.of(session, found.stream().map(one -> one.person().id()).toList());
     return found.stream()
         .map(one -> person(one, suspended.getOrDefault(one.person().id(), List.of())));
@@ -111,7 +111,7 @@ class FindController {
   }
 
   private Stream<FoundView> units(StatelessSession session, String folded, Caller caller) {
-    return people.valuesOf(session, Attributes.DEPARTMENT, UNITS).stream()
+    return lists.valuesOf(session, Attributes.DEPARTMENT, UNITS).stream()
         .filter(unit -> Folding.toAscii(unit).contains(folded))
         .filter(unit -> caller.reach().units().isEmpty() || caller.reach().units().contains(unit))
         .map(unit -> new FoundView("unit", unit, unit, "unit", false));

@@ -16,6 +16,7 @@ import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.GroupMarks;
+import ebb.store.applications.Groups;
 import ebb.store.applications.Holders;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
@@ -23,6 +24,7 @@ import ebb.store.rules.Rules;
 import java.security.Principal;
 import java.util.List;
 import java.util.Optional;
+import org.hibernate.StatelessSession;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -37,6 +39,7 @@ class GroupController {
   private final People people;
   private final Rules rules;
   private final GroupMarks marks;
+  private final Groups groups;
 
   GroupController(
       Database database,
@@ -44,7 +47,9 @@ class GroupController {
       Accounts accounts,
       People people,
       Rules rules,
-      GroupMarks marks) {
+      GroupMarks marks,
+      Groups groups) {
+    this.groups = groups;
     this.marks = marks;
     this.database = database;
     this.holders = holders;
@@ -114,13 +119,19 @@ class GroupController {
           return Listing.page(
               shown.stream()
                   .map(all::get)
-                  .map(account -> view(account, who.get(account.person()), group))
+                  .map(account -> view(session, account, who.get(account.person()), group))
                   .toList(),
               found.size() > most ? shown.getLast().toString() : null);
         });
   }
 
-  private static HolderView view(Account account, StoredPerson person, String group) {
+  private HolderView view(
+      StatelessSession session, Account account, StoredPerson person, String group) {
+    var direct = account.observed().groups();
+    var through =
+        direct.contains(group)
+            ? null
+            : groups.nesting(session, account.application()).around(direct).get(group);
     return new HolderView(
         account.person().value(),
         person.displayName(),
@@ -128,6 +139,7 @@ class GroupController {
         account.application(),
         AccountViews.name(account),
         account.level().word(),
-        account.grounds().get(group));
+        through,
+        account.grounds().get(through == null ? group : through));
   }
 }

@@ -29,6 +29,7 @@ import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.Sources;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
@@ -76,6 +77,7 @@ final class ImportDesk {
   private final Proposals proposals;
   private final Sources sources;
   private final People people;
+  private final PeopleLists lists;
   private final Imports imports;
   private final OwnAttributes attributes;
   private final Uploads uploads;
@@ -95,6 +97,7 @@ final class ImportDesk {
       Proposals proposals,
       Sources sources,
       People people,
+      PeopleLists lists,
       Imports imports,
       OwnAttributes attributes,
       Uploads uploads,
@@ -107,6 +110,7 @@ final class ImportDesk {
     this.proposals = proposals;
     this.sources = sources;
     this.people = people;
+    this.lists = lists;
     this.imports = imports;
     this.attributes = attributes;
     this.uploads = uploads;
@@ -237,7 +241,7 @@ final class ImportDesk {
               rows.headings(),
               sample(rows),
               catalogue(),
-              database.read(session -> people.units(session, MOST_UNITS)));
+              database.read(session -> lists.units(session, MOST_UNITS)));
       var source =
           name == null
               ? null

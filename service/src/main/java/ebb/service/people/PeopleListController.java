@@ -31,6 +31,7 @@ import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.PeopleCursor;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.PeopleOrder;
 import ebb.store.people.PeopleOrder.By;
 import ebb.store.people.StoredPerson;
@@ -81,6 +82,7 @@ class PeopleListController {
   private final Database database;
   private final BusinessClock clock;
   private final People people;
+  private final PeopleLists lists;
   private final ChangeViews views;
   private final HandEdits edits;
   private final Journal journal;
@@ -92,6 +94,7 @@ class PeopleListController {
       Database database,
       BusinessClock clock,
       People people,
+      PeopleLists lists,
       ChangeViews views,
       HandEdits edits,
       Journal journal,
@@ -102,6 +105,7 @@ class PeopleListController {
     this.database = database;
     this.clock = clock;
     this.people = people;
+    this.lists = lists;
     this.views = views;
     this.edits = edits;
     this.journal = journal;
@@ -130,8 +134,8 @@ class PeopleListController {
     var own = own();
     return database.read(
         session -> {
-          var page = people.list(session, parsed, order, from, Requests.limit(limit));
-          var count = people.count(session, parsed, COUNTED);
+          var page = lists.list(session, parsed, order, from, Requests.limit(limit));
+          var count = lists.count(session, parsed, COUNTED);
           var isExact = parsed == PeopleFilter.EVERYONE || count <= COUNTED;
           return new Listing<>(
               summaries(session, page.items(), own),
@@ -152,7 +156,7 @@ class PeopleListController {
           case Attributes.USER_TYPE -> reach.kinds();
           default -> throw unknown("attribute", attribute, "department, userType");
         };
-    var values = database.read(session -> people.valuesOf(session, attribute, VALUES));
+    var values = database.read(session -> lists.valuesOf(session, attribute, VALUES));
     return Listing.whole(
         values.stream().filter(value -> allowed.isEmpty() || allowed.contains(value)).toList());
   }
@@ -209,7 +213,7 @@ class PeopleListController {
       var page =
           database.read(
               session -> {
-                var some = people.list(session, filter, order, from, ROWS_AT_ONCE);
+                var some = lists.list(session, filter, order, from, ROWS_AT_ONCE);
                 return new Page<>(summaries(session, some.items(), own), some.next());
               });
       page.items()

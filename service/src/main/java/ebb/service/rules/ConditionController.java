@@ -16,6 +16,7 @@ import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.people.People;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleLists;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -36,12 +37,15 @@ class ConditionController {
   private final Database database;
   private final Evaluator evaluator;
   private final People people;
+  private final PeopleLists lists;
   private final RuleCheck check;
 
-  ConditionController(Database database, Evaluator evaluator, People people, RuleCheck check) {
+  ConditionController(
+      Database database, Evaluator evaluator, People people, PeopleLists lists, RuleCheck check) {
     this.database = database;
     this.evaluator = evaluator;
     this.people = people;
+    this.lists = lists;
     this.check = check;
   }
 
@@ -106,7 +110,7 @@ class ConditionController {
         failing,
         failure,
         database.read(
-            session -> people.count(session, PeopleFilter.EVERYONE, Integer.MAX_VALUE - 1)),
+            session -> lists.count(session, PeopleFilter.EVERYONE, Integer.MAX_VALUE - 1)),
         matching.stream().limit(SHOWN).map(ConditionController::view).toList(),
         part.size() == Evaluator.PART ? last.value() : null);
   }

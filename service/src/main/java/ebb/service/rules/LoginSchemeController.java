@@ -20,7 +20,7 @@ import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import ebb.store.people.LoginSchemes;
 import ebb.store.people.Logins;
-import ebb.store.people.People;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.StoredPerson;
 import java.security.Principal;
 import java.util.ArrayList;
@@ -55,7 +55,7 @@ class LoginSchemeController {
   private final BusinessClock clock;
   private final LoginSchemes schemes;
   private final Logins logins;
-  private final People people;
+  private final PeopleLists lists;
   private final RuleCheck check;
   private final Expressions expressions;
   private final Journal journal;
@@ -65,7 +65,7 @@ class LoginSchemeController {
       BusinessClock clock,
       LoginSchemes schemes,
       Logins logins,
-      People people,
+      PeopleLists lists,
       RuleCheck check,
       Evaluator evaluator,
       Journal journal) {
@@ -73,7 +73,7 @@ class LoginSchemeController {
     this.clock = clock;
     this.schemes = schemes;
     this.logins = logins;
-    this.people = people;
+    this.lists = lists;
     this.check = check;
     this.expressions = evaluator.expressions();
     this.journal = journal;
@@ -113,7 +113,7 @@ class LoginSchemeController {
         database.read(
             session -> {
               var given = new HashSet<String>();
-              return people.newest(session, reach, TRIED).stream()
+              return lists.newest(session, reach, TRIED).stream()
                   .map(person -> trial(session, scheme, person, given))
                   .toList();
             }));

@@ -11,6 +11,7 @@ import ebb.store.people.OwnAttributes;
 import ebb.store.people.People;
 import ebb.store.people.PeopleCursor;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.PeopleOrder;
 import java.security.Principal;
 import java.util.ArrayList;
@@ -29,12 +30,19 @@ public final class Selection {
   private final Database database;
   private final BusinessClock clock;
   private final People people;
+  private final PeopleLists lists;
   private final OwnAttributes attributes;
 
-  Selection(Database database, BusinessClock clock, People people, OwnAttributes attributes) {
+  Selection(
+      Database database,
+      BusinessClock clock,
+      People people,
+      PeopleLists lists,
+      OwnAttributes attributes) {
     this.database = database;
     this.clock = clock;
     this.people = people;
+    this.lists = lists;
     this.attributes = attributes;
   }
 
@@ -87,7 +95,7 @@ public final class Selection {
     do {
       var from = cursor;
       var page =
-          database.read(session -> people.list(session, parsed, PeopleOrder.NAME, from, AT_ONCE));
+          database.read(session -> lists.list(session, parsed, PeopleOrder.NAME, from, AT_ONCE));
       page.items().forEach(stored -> found.add(stored.person().id()));
       if (found.size() > MOST) {
         throw tooMany("The filter finds more than " + MOST + " people");

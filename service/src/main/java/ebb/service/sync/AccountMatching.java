@@ -13,6 +13,7 @@ import ebb.store.applications.Accounts;
 import ebb.store.people.Logins;
 import ebb.store.people.People;
 import ebb.store.people.PeopleFilter;
+import ebb.store.people.PeopleLists;
 import ebb.store.people.PeopleOrder;
 import ebb.store.people.StoredPerson;
 import java.util.ArrayList;
@@ -55,14 +56,21 @@ final class AccountMatching {
   private final Evaluator evaluator;
   private final Accounts accounts;
   private final People people;
+  private final PeopleLists lists;
   private final Logins logins;
   private final BusinessClock clock;
 
   AccountMatching(
-      Evaluator evaluator, Accounts accounts, People people, Logins logins, BusinessClock clock) {
+      Evaluator evaluator,
+      Accounts accounts,
+      People people,
+      PeopleLists lists,
+      Logins logins,
+      BusinessClock clock) {
     this.evaluator = evaluator;
     this.accounts = accounts;
     this.people = people;
+    this.lists = lists;
     this.logins = logins;
     this.clock = clock;
   }
@@ -175,7 +183,7 @@ final class AccountMatching {
         PeopleFilter.knows(attribute)
             ? PeopleFilter.compare(attribute, "=", value)
             : PeopleFilter.compareOwn(attribute, "=", value);
-    var found = people.list(session, filter, PeopleOrder.NAME, null, 2).items();
+    var found = lists.list(session, filter, PeopleOrder.NAME, null, 2).items();
     return found.size() == 1 ? Optional.of(found.getFirst().person().id()) : Optional.empty();
   }
 

@@ -3,6 +3,7 @@ package ebb.service.timeline;
 import ebb.api.HeldGroupView;
 import ebb.api.HeldValueView;
 import ebb.api.WhyView;
+import ebb.core.application.GroupMark;
 import ebb.core.application.Value;
 import ebb.core.compare.HeldAccount;
 import ebb.core.person.Attributes;
@@ -20,6 +21,8 @@ import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
 import ebb.service.web.AccountViews;
 import ebb.store.applications.Account;
+import ebb.store.applications.GroupMarks;
+import ebb.store.applications.Groups;
 import ebb.store.people.Grants;
 import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
@@ -32,7 +35,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
@@ -47,8 +49,19 @@ final class Reasons {
   private final Rules rules;
   private final Grants grants;
   private final People people;
+  private final Groups groups;
+  private final GroupMarks marks;
 
-  Reasons(BusinessClock clock, Evaluator evaluator, Rules rules, Grants grants, People people) {
+  Reasons(
+      BusinessClock clock,
+      Evaluator evaluator,
+      Rules rules,
+      Grants grants,
+      People people,
+      Groups groups,
+      GroupMarks marks) {
+    this.groups = groups;
+    this.marks = marks;
     this.clock = clock;
     this.evaluator = evaluator;
     this.rules = rules;
@@ -113,7 +126,7 @@ final class Reasons {
             ? because(application, person, stage, rules, rule, desired, account)
             : unclear(unclear),
         desired.map(one -> values(session, one, rules, account)).orElse(List.of()),
-        groups(desired, account, given),
+        groups(session, application, desired, account, given),
         seats(desired, account, given));
   }
 
@@ -269,17 +282,44 @@ final class Reasons {
         : String.join(", ", texts);
   }
 
-  private static List<HeldGroupView> groups(
-      Optional<DesiredAccount> desired, Optional<Account> account, List<Grant> given) {
+  private List<HeldGroupView> groups(
+      StatelessSession session,
+      String application,
+      Optional<DesiredAccount> desired,
+      Optional<Account> account,
+      List<Grant> given) {
     var grounds = new TreeMap<String, String>();
     account.ifPresent(
         one ->
             one.observed().groups().forEach(group -> grounds.put(group, one.grounds().get(group))));
     desired.ifPresent(one -> grounds.putAll(one.groups()));
-    return held(
-        grounds,
-        given,
-        group -> account.filter(one -> one.observed().groups().contains(group)).isPresent());
+    var through = groups.nesting(session, application).around(grounds.keySet());
+    var names = new TreeSet<>(grounds.keySet());
+    names.addAll(through.keySet());
+    var said = marks.of(session, names);
+    return names.stream()
+        .map(
+            name -> {
+              var by = through.getOrDefault(name, name);
+              return held(
+                  name,
+                  by,
+                  words(grounds.get(by), given),
+                  account,
+                  Optional.ofNullable(said.get(name)));
+            })
+        .toList();
+  }
+
+  private static HeldGroupView held(
+      String group, String by, String ground, Optional<Account> account, Optional<GroupMark> mark) {
+    return new HeldGroupView(
+        group,
+        ground,
+        account.filter(one -> one.observed().groups().contains(by)).isPresent(),
+        by.equals(group) ? null : by,
+        mark.map(GroupMark::risk).map(GroupMark.Risk::word).orElse(null),
+        mark.map(GroupMark::scope).orElse(null));
   }
 
   private static List<HeldGroupView> seats(
@@ -291,19 +331,18 @@ final class Reasons {
                 .seats()
                 .forEach(seat -> grounds.put(seat, one.grounds().get(HeldAccount.seat(seat)))));
     desired.ifPresent(one -> grounds.putAll(one.seats()));
-    return held(
-        grounds,
-        given,
-        seat -> account.filter(one -> one.observed().seats().contains(seat)).isPresent());
-  }
-
-  private static List<HeldGroupView> held(
-      Map<String, String> grounds, List<Grant> given, Predicate<String> isHeld) {
     return grounds.entrySet().stream()
         .map(
             one ->
                 new HeldGroupView(
-                    one.getKey(), words(one.getValue(), given), isHeld.test(one.getKey())))
+                    one.getKey(),
+                    words(one.getValue(), given),
+                    account
+                        .filter(held -> held.observed().seats().contains(one.getKey()))
+                        .isPresent(),
+                    null,
+                    null,
+                    null))
         .toList();
   }
 

@@ -9,7 +9,7 @@ import ebb.service.web.Allowed;
 import ebb.service.web.Callers;
 import ebb.store.Database;
 import ebb.store.imports.Units;
-import ebb.store.people.People;
+import ebb.store.people.PeopleLists;
 import java.security.Principal;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -27,13 +27,13 @@ class UnitController {
   private final Database database;
   private final BusinessClock clock;
   private final Units units;
-  private final People people;
+  private final PeopleLists lists;
 
-  UnitController(Database database, BusinessClock clock, Units units, People people) {
+  UnitController(Database database, BusinessClock clock, Units units, PeopleLists lists) {
     this.database = database;
     this.clock = clock;
     this.units = units;
-    this.people = people;
+    this.lists = lists;
   }
 
   /** The tree, with how many people belong to each unit. */
@@ -44,7 +44,7 @@ class UnitController {
     return database.read(
         session -> {
           var walk =
-              new Walk(units.tree(session), people.countByUnit(session, reach, clock.today()));
+              new Walk(units.tree(session), lists.countByUnit(session, reach, clock.today()));
           return Listing.whole(walk.all());
         });
   }

@@ -8,7 +8,7 @@ import ebb.service.evaluation.Evaluator;
 import ebb.store.Database;
 import ebb.store.Json;
 import ebb.store.imports.Units;
-import ebb.store.people.People;
+import ebb.store.people.PeopleLists;
 import ebb.store.rules.Rules;
 import ebb.store.settings.Settings;
 import java.util.ArrayList;
@@ -35,7 +35,7 @@ final class UnitWatch {
   private final Database database;
   private final Proposals proposals;
   private final Units units;
-  private final People people;
+  private final PeopleLists lists;
   private final Rules rules;
   private final Settings settings;
 
@@ -43,13 +43,13 @@ final class UnitWatch {
       Database database,
       Proposals proposals,
       Units units,
-      People people,
+      PeopleLists lists,
       Rules rules,
       Settings settings) {
     this.database = database;
     this.proposals = proposals;
     this.units = units;
-    this.people = people;
+    this.lists = lists;
     this.rules = rules;
     this.settings = settings;
   }
@@ -90,9 +90,9 @@ final class UnitWatch {
 
   private void follow(Collection<String> moved) {
     var parts = new ArrayList<List<PersonId>>();
-    addAll(parts, (session, after) -> people.inUnits(session, moved, after, Evaluator.PART));
+    addAll(parts, (session, after) -> lists.inUnits(session, moved, after, Evaluator.PART));
     // There are few, and one look at each costs less than a search through what they are in.
-    addAll(parts, (session, after) -> people.inFurtherUnits(session, moved, after, Evaluator.PART));
+    addAll(parts, (session, after) -> lists.inFurtherUnits(session, moved, after, Evaluator.PART));
     proposals.differences(
         Cause.RULE,
         "units that stand elsewhere: " + String.join(", ", moved.stream().limit(3).toList()),

@@ -2,8 +2,10 @@ package ebb.store.applications;
 
 import ebb.core.application.GroupMark;
 import ebb.core.application.GroupMark.Risk;
+import ebb.core.application.Nesting;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -62,22 +64,40 @@ public final class GroupMarks {
     session.upsert(row);
   }
 
-  /** A group in an application in which more accounts in use are than may be. */
+  /** A group in an application in which, or within which, more accounts in use are than may be. */
   public record Crowded(String group, String application, long accounts, int most) {}
 
   /** By application and group. */
   public List<Crowded> crowded(StatelessSession session, int limit) {
+    var nestings = Groups.nestings(session);
     return session
         .createSelectionQuery(
-            "select new ebb.store.applications.GroupMarks$Crowded(m.name, g.application, count(*), m.most)"
-                + " from GroupMarkEntity m, AccountGroupEntity g, AccountEntity a"
-                + " where m.most is not null and g.id.name = m.name and a.id = g.id.account"
-                + " and a.level = 'ACTIVE'"
-                + " group by m.name, g.application, m.most having count(*) > m.most"
-                + " order by g.application, m.name",
-            Crowded.class)
-        .setMaxResults(limit)
-        .list();
+            "from GroupMarkEntity where most is not null order by name", GroupMarkEntity.class)
+        .setMaxResults(MOST)
+        .stream()
+        .flatMap(mark -> crowded(session, mark, nestings).stream())
+        .sorted(Comparator.comparing(Crowded::application).thenComparing(Crowded::group))
+        .limit(limit)
+        .toList();
+  }
+
+  private static List<Crowded> crowded(
+      StatelessSession session, GroupMarkEntity mark, Map<String, Nesting> nestings) {
+    var in = InGroup.of(nestings, mark.name);
+    return in
+        .fill(
+            session
+                .createSelectionQuery(
+                    "select g.application, count(distinct a.id)"
+                        + " from AccountGroupEntity g, AccountEntity a"
+                        + " where a.id = g.id.account and a.level = 'ACTIVE' and "
+                        + in.condition()
+                        + " group by g.application having count(distinct a.id) > :most",
+                    Object[].class)
+                .setParameter("most", mark.most.longValue()))
+        .stream()
+        .map(row -> new Crowded(mark.name, (String) row[0], (Long) row[1], mark.most))
+        .toList();
   }
 
   private static Kept kept(GroupMarkEntity row) {

@@ -1,5 +1,6 @@
 package ebb.store.applications;
 
+import ebb.core.application.Nesting;
 import ebb.core.application.ObservedGroup;
 import ebb.store.Among;
 import ebb.store.Json;
@@ -10,6 +11,7 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.hibernate.StatelessSession;
 
 /** Groups of applications as they were last seen, and the accounts in each. */
@@ -50,12 +52,13 @@ public final class Groups {
   public void put(StatelessSession session, String application, ObservedGroup group) {
     session
         .createNativeMutationQuery(
-            "merge into app_group (application, remote_id, name, body)"
-                + " values (:application, :id, :name, :body)")
+            "merge into app_group (application, remote_id, name, body, nests)"
+                + " values (:application, :id, :name, :body, :nests)")
         .setParameter("application", application)
         .setParameter("id", group.id())
         .setParameter("name", group.name())
         .setParameter("body", Json.write(group))
+        .setParameter("nests", !group.inner().isEmpty())
         .executeUpdate();
   }
 
@@ -79,6 +82,29 @@ public final class Groups {
         .map(body -> Json.read(body, ObservedGroup.class))
         .forEach(group -> all.put(group.id(), group));
     return all;
+  }
+
+  /** Which groups of an application are within which. */
+  public Nesting nesting(StatelessSession session, String application) {
+    return nestings(session).getOrDefault(application, Nesting.NONE);
+  }
+
+  /** By application; one without such groups is missing. */
+  static Map<String, Nesting> nestings(StatelessSession session) {
+    var inner = new HashMap<String, Map<String, Set<String>>>();
+    session
+        .createNativeQuery("select application, body from app_group where nests", Object[].class)
+        .getResultStream()
+        .forEach(
+            row -> {
+              var group = Json.read((String) row[1], ObservedGroup.class);
+              inner
+                  .computeIfAbsent((String) row[0], _ -> new HashMap<>())
+                  .put(group.name(), group.inner());
+            });
+    var nestings = new HashMap<String, Nesting>();
+    inner.forEach((application, groups) -> nestings.put(application, new Nesting(groups)));
+    return nestings;
   }
 
   /** Whether an application whose groups are known has none of that name. */

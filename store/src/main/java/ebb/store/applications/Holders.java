@@ -30,7 +30,8 @@ public final class Holders {
   public Page<Named> empty(StatelessSession session, String after, int limit) {
     return named(
         session,
-        "0, 0 from app_group e where e.name > :after and e.left_alone is null and not exists"
+        "0, 0 from app_group e where e.name > :after and e.left_alone is null and not e.nests"
+            + " and not exists"
             + " (select 1 from account_group a"
             + " where a.name = e.name and a.application = e.application)",
         after,
@@ -62,7 +63,7 @@ public final class Holders {
   }
 
   /**
-   * How far a group reaches.
+   * How far a group reaches, with those within it.
    *
    * @param accounts in it, in all applications
    * @param inUse those of them that can be used
@@ -72,17 +73,22 @@ public final class Holders {
   public record Reached(long accounts, long inUse, long people, long units) {}
 
   public Reached reached(StatelessSession session, String group) {
+    var in = InGroup.of(Groups.nestings(session), group);
     var row =
-        session
-            .createNativeQuery(
-                "select count(*), sum(case when a.level = 'ACTIVE' then 1 else 0 end),"
-                    + " count(distinct a.person_id), count(distinct p.department)"
-                    + " from account_group g join account a on a.id = g.account_id"
-                    + " left join person p on p.id = a.person_id where g.name = :group",
-                Object[].class)
-            .setParameter("group", group)
+        in.fill(
+                session.createSelectionQuery(
+                    "select count(*), sum(case when a.level = 'ACTIVE' then 1 else 0 end),"
+                        + " count(distinct a.personId), count(distinct p.department)"
+                        + " from AccountEntity a left join PersonEntity p on p.id = a.personId"
+                        + " where a.id in "
+                        + accounts(in),
+                    Object[].class))
             .getSingleResult();
     return new Reached(number(row[0]), number(row[1]), number(row[2]), number(row[3]));
+  }
+
+  private static String accounts(InGroup in) {
+    return "(select g.id.account from AccountGroupEntity g where %s)".formatted(in.condition());
   }
 
   /** A sum over nothing is null. */
@@ -90,22 +96,22 @@ public final class Holders {
     return found == null ? 0 : ((Number) found).longValue();
   }
 
-  /** The numbers of the accounts of people in a group, after the one given. */
+  /** The numbers of the accounts of people in a group, or in one within it, after the one given. */
   public List<Long> of(StatelessSession session, String group, Reach reach, long after, int limit) {
     var within = ReachClause.on("a.personId", reach);
-    return within
-        .fill(
-            session
-                .createSelectionQuery(
-                    "select a.id from AccountEntity a where a.personId is not null"
-                        + " and a.id > :after and a.id in"
-                        + " (select g.id.account from AccountGroupEntity g where g.id.name = :name)"
-                        + within.within()
-                        + " order by a.id",
-                    Long.class)
-                .setParameter("after", after)
-                .setParameter("name", group)
-                .setMaxResults(limit))
+    var in = InGroup.of(Groups.nestings(session), group);
+    return in.fill(
+            within.fill(
+                session
+                    .createSelectionQuery(
+                        "select a.id from AccountEntity a where a.personId is not null"
+                            + " and a.id > :after and a.id in "
+                            + accounts(in)
+                            + within.within()
+                            + " order by a.id",
+                        Long.class)
+                    .setParameter("after", after)
+                    .setMaxResults(limit)))
         .list();
   }
 }
