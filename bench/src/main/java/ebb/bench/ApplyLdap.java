@@ -10,7 +10,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.List;
 
 /**
  * Carries out creates that are released and wait in a slapd, against ldapmodify adding as many
@@ -42,7 +41,7 @@ final class ApplyLdap {
     var ours = new double[pairs];
     var bare = new double[pairs];
     try (var slapd = Slapd.start("", Slapd.NO_LIMITS);
-        var stage = new Stage(folder.resolve("apply"), jar, 0, List.of("-XX:+UseSerialGC"))) {
+        var stage = new Stage(folder.resolve("apply"), jar, 0, Stage.AS_SERVED)) {
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);
       putNobody(ebb, "directory-for-all", "directory");

@@ -11,7 +11,6 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -51,7 +50,7 @@ final class ApplyScim {
   Measured run(String name, int accounts, Duration delay, double limit) throws Exception {
     var ours = new double[pairs];
     var bare = new double[pairs];
-    try (var stage = new Stage(folder.resolve(name), jar, 0, List.of("-XX:+UseSerialGC"));
+    try (var stage = new Stage(folder.resolve(name), jar, 0, Stage.AS_SERVED);
         var pool = Executors.newFixedThreadPool(AT_ONCE);
         var client = client()) {
       var ebb = new Client(stage.url(), stage.token());

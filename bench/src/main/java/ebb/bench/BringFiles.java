@@ -229,9 +229,8 @@ final class BringFiles {
     }
   }
 
-  /** With the collector of bin/ebb server. */
   private Stage stage(String name) throws Exception {
-    return new Stage(folder.resolve(name), jar, 0, List.of("-XX:+UseParallelGC"));
+    return new Stage(folder.resolve(name), jar, 0, Stage.AS_SERVED);
   }
 
   private static double bring(Client client, Path file, String source) {

@@ -51,7 +51,7 @@ final class DeparturesDay {
   Measured run(int people) throws Exception {
     var ours = new double[pairs];
     var bare = new double[pairs];
-    try (var stage = new Stage(folder.resolve("departures"), jar, 0, List.of("-XX:+UseSerialGC"));
+    try (var stage = new Stage(folder.resolve("departures"), jar, 0, Stage.AS_SERVED);
         var client = client()) {
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);

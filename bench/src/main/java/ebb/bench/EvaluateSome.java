@@ -41,7 +41,7 @@ final class EvaluateSome {
   }
 
   private Stage stage(String name) throws Exception {
-    return new Stage(folder.resolve(name), jar, 0, List.of("-XX:+UseSerialGC"));
+    return new Stage(folder.resolve(name), jar, 0, Stage.AS_SERVED);
   }
 
   private void bring(Client client, Stage stage, int people) throws Exception {

@@ -54,8 +54,7 @@ final class SyncLdap {
     var changed = new double[pairs];
     var bare = new double[pairs];
     try (var slapd = Slapd.start(SYNC, WITH_LOG);
-        var stage =
-            new Stage(folder.resolve("sync"), jar, 0, List.of("-XX:+UseSerialGC", "-Xmx512m"))) {
+        var stage = new Stage(folder.resolve("sync"), jar, 0, Stage.AS_SERVED)) {
       slapd.load(entries(entries));
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);

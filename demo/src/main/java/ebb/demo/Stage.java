@@ -35,6 +35,9 @@ public final class Stage implements AutoCloseable {
   public static final List<String> SHORT_LIVED =
       List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC");
 
+  /** With the collector of bin/ebb server, for what runs as long as that does. */
+  public static final List<String> AS_SERVED = List.of("-XX:+UseParallelGC");
+
   private static final String LINK = "Link: ";
 
   public static final String MAIL_TOKEN = "mail-house-token";

@@ -13,6 +13,7 @@ import com.unboundid.ldap.listener.interceptor.InMemoryOperationInterceptor;
 import com.unboundid.ldap.sdk.Filter;
 import com.unboundid.ldap.sdk.LDAPConnection;
 import com.unboundid.ldap.sdk.LDAPException;
+import com.unboundid.ldap.sdk.LDAPResult;
 import com.unboundid.ldap.sdk.Modification;
 import com.unboundid.ldap.sdk.ModificationType;
 import com.unboundid.ldap.sdk.ResultCode;
@@ -204,24 +205,30 @@ public final class StaffDirectory implements AutoCloseable {
   }
 
   private final class CountWrites extends InMemoryOperationInterceptor {
+    private void count(LDAPResult result) {
+      if (result.getResultCode() == ResultCode.SUCCESS) {
+        writes.incrementAndGet();
+      }
+    }
+
     @Override
     public void processAddResult(InMemoryInterceptedAddResult result) {
-      writes.incrementAndGet();
+      count(result.getResult());
     }
 
     @Override
     public void processModifyResult(InMemoryInterceptedModifyResult result) {
-      writes.incrementAndGet();
+      count(result.getResult());
     }
 
     @Override
     public void processModifyDNResult(InMemoryInterceptedModifyDNResult result) {
-      writes.incrementAndGet();
+      count(result.getResult());
     }
 
     @Override
     public void processDeleteResult(InMemoryInterceptedDeleteResult result) {
-      writes.incrementAndGet();
+      count(result.getResult());
     }
   }
 }

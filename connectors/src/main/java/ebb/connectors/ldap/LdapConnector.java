@@ -137,7 +137,9 @@ public final class LdapConnector implements Connector {
   @Override
   public Inspection inspect() throws Unreachable {
     var features = directory.look();
-    var now = capabilities(features);
+    var able = capabilities(features);
+    var rehearsed = new LdapRehearsal(directory, entries).of(features, able.writable());
+    var now = able.without(rehearsed.denied());
     capabilities = now;
     var tried = new ArrayList<Tried>();
     for (var base : settings.bases()) {
@@ -146,6 +148,7 @@ public final class LdapConnector implements Connector {
     if (groups.areKept()) {
       tried.add(base("list groups", settings.groups().toString(), Part.GROUPS.without()));
     }
+    tried.addAll(rehearsed.tried());
     tried.add(
         finding(
             "find again what it made",

@@ -31,6 +31,11 @@ import java.util.stream.Collectors;
 record LdapFeatures(Set<String> offered, List<DN> contexts, Schema schema) {
   private static final Set<String> NAMES_OF_ENTRIES =
       Set.of("manager", "secretary", "owner", "seealso", "member", "uniquemember", "roleoccupant");
+
+  /** Directory string and IA5 string (RFC 4517, 3.3.6 and 3.3.15). */
+  private static final Set<String> SYNTAXES_OF_TEXT =
+      Set.of("1.3.6.1.4.1.1466.115.121.1.15", "1.3.6.1.4.1.1466.115.121.1.26");
+
   private static final Set<String> SYNTAXES_OF_NAMES =
       Set.of("1.3.6.1.4.1.1466.115.121.1.12", "1.3.6.1.4.1.1466.115.121.1.34");
 
@@ -110,6 +115,12 @@ record LdapFeatures(Set<String> offered, List<DN> contexts, Schema schema) {
     return type == null
         ? NAMES_OF_ENTRIES.contains(attribute.toLowerCase(Locale.ROOT))
         : SYNTAXES_OF_NAMES.contains(type.getBaseSyntaxOID(schema));
+  }
+
+  /** Whether its values are any text at all. */
+  boolean isText(String attribute) {
+    var type = type(attribute);
+    return type != null && SYNTAXES_OF_TEXT.contains(type.getBaseSyntaxOID(schema));
   }
 
   boolean knows(String attribute) {

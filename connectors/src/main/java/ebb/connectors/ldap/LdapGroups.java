@@ -288,7 +288,7 @@ final class LdapGroups {
     return directory.searchForWrite(settings.groups(), filter, "objectClass").stream().findFirst();
   }
 
-  private static String attribute(SearchResultEntry group) {
+  static String attribute(SearchResultEntry group) {
     return group.hasObjectClass("groupOfUniqueNames") ? MEMBERS[1] : MEMBERS[0];
   }
 

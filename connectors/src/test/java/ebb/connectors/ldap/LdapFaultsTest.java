@@ -3,6 +3,7 @@ package ebb.connectors.ldap;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
+import com.unboundid.ldap.sdk.SearchScope;
 import ebb.core.application.Connector;
 import ebb.core.application.Inspection.Tried;
 import ebb.core.application.Instruction;
@@ -141,6 +142,53 @@ public class LdapFaultsTest {
 
       assertThat(refused.code()).isEqualTo("ldap-insufficient-access-rights");
       assertThat(refused.remedy()).contains("right");
+    }
+  }
+
+  @Test
+  public void whatMayBeWrittenIsTriedAndNothingIsWritten() throws Exception {
+    try (var slapd = Slapd.start("", "");
+        var connector = open(slapd, Map.of());
+        var reader = open(slapd, Map.of("bindDn", Slapd.READER))) {
+      assertThat(connector.inspect().tried())
+          .as("nobody is there yet")
+          .extracting(Tried::what)
+          .doesNotContain("change accounts");
+      make(connector, "one", Map.of("title", "Mate", "emails.work", "one@skerrow.example"));
+      var before = contents(slapd);
+
+      assertThat(wrong(connector)).isEmpty();
+      assertThat(connector.capabilities().writable()).contains("title", "manager");
+      assertThat(wrong(reader)).contains("change accounts", "change groups");
+
+      slapd.configure(
+          "access to attrs=title,mail by * read\naccess to dn.subtree=\"%s\" by * read"
+              .formatted(StaffDirectory.GROUPS),
+          "");
+      assertThat(wrong(connector)).containsExactly("change groups");
+      assertThat(connector.capabilities().writable())
+          .doesNotContain("title", "emails.work")
+          .contains("name.familyName", "manager");
+      assertThat(contents(slapd)).isEqualTo(before);
+    }
+  }
+
+  private static List<String> wrong(Connector connector) throws Exception {
+    return connector.inspect().tried().stream()
+        .filter(one -> !one.isWell())
+        .map(Tried::what)
+        .toList();
+  }
+
+  /** All entries with what the server says of when they changed. */
+  private static List<String> contents(Slapd slapd) throws Exception {
+    try (var root = slapd.root()) {
+      return root
+          .search(Slapd.BASE, SearchScope.SUB, "(objectClass=*)", "*", "+")
+          .getSearchEntries()
+          .stream()
+          .map(entry -> entry.toLDIFString())
+          .toList();
     }
   }
 

@@ -3,6 +3,7 @@ package ebb.core.application;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 
 /**
  * What an application can do, as far as Ebb uses it.
@@ -32,6 +33,13 @@ public record Capabilities(
   /** The same, with other parts. */
   public Capabilities with(Set<Part> parts) {
     return new Capabilities(writable, required, equality, parts, page, settles);
+  }
+
+  /** The same, but for attributes that may not be set. */
+  public Capabilities without(Set<String> attributes) {
+    var left = new TreeSet<>(writable);
+    left.removeAll(attributes);
+    return new Capabilities(left, required, equality, parts, page, settles);
   }
 
   public boolean has(Part part) {

@@ -93,27 +93,40 @@ class EarlierItemsController {
         group, asked(group).map(application -> strays(application, group, reach)).toList());
   }
 
-  /** Proposes that what does not follow is put right, for everybody whom it concerns. */
+  /**
+   * Proposes that what does not follow is put right, for everybody whom it concerns; where an
+   * application does not answer, in the others.
+   */
   @Allowed(Act.RELEASE)
   @PostMapping("/catch-up")
-  ChangeSetView catchUp(@RequestParam String group, Principal principal) throws Unreachable {
+  ChangeSetView catchUp(@RequestParam String group, Principal principal) {
     var reach = Callers.of(principal).reach();
     var drafts = new ArrayList<Draft>();
+    var silent = new ArrayList<Problem>();
     for (var application : asked(group).toList()) {
-      var found = items(application).strays(group, Optional.empty(), AT_ONCE);
-      var whose = whose(application, found);
-      whose.accounts().values().stream()
-          .filter(account -> account.person() != null && whose.isWithin(account, reach))
-          .sorted(Comparator.comparingLong(Account::id))
-          .map(account -> draft(account, group))
-          .forEach(drafts::add);
+      try {
+        drafts.addAll(drafts(application, group, reach));
+      } catch (Unreachable e) {
+        silent.add(e.problem());
+      }
     }
     if (drafts.isEmpty()) {
-      throw Refusal.conflict(nothingAstray(group));
+      throw silent.isEmpty()
+          ? Refusal.conflict(nothingAstray(group))
+          : new Refusal(Refusal.Kind.UNAVAILABLE, silent);
     }
     var title = "earlier items of %s follow".formatted(group);
     var set = proposals.steps(Cause.ORDER, title, principal.getName(), drafts);
     return database.read(session -> sets.view(session, set));
+  }
+
+  private List<Draft> drafts(String application, String group, Reach reach) throws Unreachable {
+    var whose = whose(application, items(application).strays(group, Optional.empty(), AT_ONCE));
+    return whose.accounts().values().stream()
+        .filter(account -> account.person() != null && whose.isWithin(account, reach))
+        .sorted(Comparator.comparingLong(Account::id))
+        .map(account -> draft(account, group))
+        .toList();
   }
 
   private static Draft draft(Account account, String group) {
