@@ -109,9 +109,9 @@ async function act(path: string, body?: unknown): Promise<void> {
         </form>
         <p v-else>An administrator may let it pass, with a reason.</p>
       </section>
-      <section v-if="set.foretold.length" aria-label="What will be refused">
-        <h2>What will be refused</h2>
-        <div v-for="one in set.foretold" :key="one.what" class="trouble"><p><strong>{{ one.what }}</strong></p><p class="small">{{ one.why }} {{ one.remedy }}</p></div>
+      <section v-if="set.remarks.length" aria-labelledby="remarks">
+        <h2 id="remarks">Before you let it through</h2>
+        <div v-for="one in set.remarks" :key="one.what" class="trouble"><p><strong>{{ one.what }}</strong></p><p class="small">{{ one.why }} {{ one.remedy }}</p></div>
       </section>
       <p v-if="isHalted" class="trouble"><strong>It stopped by itself: too much of it was refused.</strong> Look at why below, mend the cause, retry what failed; then let the rest go on.</p>
       <section v-if="set.progress" class="progress" role="status">

@@ -12,7 +12,7 @@ import java.util.List;
  * @param people how many it concerns
  * @param peopleLeft how many of them nothing was released for yet
  * @param stops what the guard says against it; empty if nothing
- * @param foretold what applications will refuse of it; it stops nothing
+ * @param remarks what is to be known before it is let through; it stops nothing
  * @param cannotBeTakenBack what taking it back would not undo, in words
  */
 public record ChangeSetView(
@@ -28,7 +28,7 @@ public record ChangeSetView(
     List<CountView> counts,
     List<TroubleView> troubles,
     List<ProblemView> stops,
-    List<ProblemView> foretold,
+    List<ProblemView> remarks,
     Long importId,
     Long takesBack,
     Long takenBackBy,

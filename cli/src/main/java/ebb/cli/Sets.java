@@ -82,10 +82,10 @@ final class Sets {
               output.line("           %s", stop.why());
               output.line("           %s", stop.remedy());
             });
-    set.foretold()
+    set.remarks()
         .forEach(
             one -> {
-              output.line("  AHEAD    %s", one.what());
+              output.line("  KNOW     %s", one.what());
               output.line("           %s", one.why());
               output.line("           %s", one.remedy());
             });

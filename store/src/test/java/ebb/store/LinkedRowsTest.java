@@ -190,7 +190,7 @@ public class LinkedRowsTest {
         set.takesBack(),
         set.takenBackBy(),
         set.stops(),
-        set.foretold(),
+        set.remarks(),
         set.createdBy(),
         set.createdAt(),
         null,

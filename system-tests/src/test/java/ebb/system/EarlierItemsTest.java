@@ -2,28 +2,16 @@ package ebb.system;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ebb.demo.Client;
-import ebb.demo.SetUp;
-import ebb.demo.Stage;
 import java.util.List;
-import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 
 /** What was made for a group before somebody came or went does not follow, and is made to. */
-public class EarlierItemsTest {
+public class EarlierItemsTest extends WithService {
   private static final String GROUP = "bridge-watch";
 
-  private Stage stage;
-  private Client client;
-  private Lists lists;
-
   @BeforeClass
-  void start() throws Exception {
-    stage = Services.start();
-    client = new Client(stage.url(), stage.token());
-    lists = new Lists(stage, client);
-    SetUp.run(client, stage);
+  void bringPeople() throws Exception {
     stage.mailHouse().accounts().addGroup(GROUP);
     lists.source(
         "crew", 100, "No", "Family=name.familyName", "Given=name.givenName", "Kind=userType");
@@ -33,11 +21,6 @@ public class EarlierItemsTest {
             "No,Family,Given,Kind",
             List.of("1,Holm,Ida,employee", "2,Marwick,Robert,employee")));
     client.settle();
-  }
-
-  @AfterClass(alwaysRun = true)
-  void stop() throws Exception {
-    stage.close();
   }
 
   private String account(String login) {

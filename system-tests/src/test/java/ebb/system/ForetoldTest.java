@@ -2,9 +2,6 @@ package ebb.system;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ebb.demo.Client;
-import ebb.demo.SetUp;
-import ebb.demo.Stage;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -15,7 +12,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
@@ -24,7 +20,7 @@ import tools.jackson.databind.JsonNode;
  * Rules edited as chance has it: what a rehearsal shows is what is then found in the applications,
  * and what the forecast names of a day is what that day brings.
  */
-public class ForetoldTest {
+public class ForetoldTest extends WithService {
   private static final long SEED = 20_261_130;
   private static final int PEOPLE = 24;
   private static final int EDITS = 10;
@@ -38,17 +34,10 @@ public class ForetoldTest {
           "mail-house", List.of("notices", "rosters"));
 
   private final Random random = new Random(SEED);
-  private Stage stage;
-  private Client client;
-  private Lists lists;
   private LocalDate today;
 
   @BeforeClass
-  void start() throws Exception {
-    stage = Services.start();
-    client = new Client(stage.url(), stage.token());
-    lists = new Lists(stage, client);
-    SetUp.run(client, stage);
+  void bringPeople() throws Exception {
     // Chance takes more in a day than any guard would let pass.
     client.done("limits", "set", "accounts", "1");
     for (var group : GROUPS.get("directory")) {
@@ -74,11 +63,6 @@ public class ForetoldTest {
       rows.add(row(i));
     }
     lists.release(lists.bring("crew", "No,Family,Given,Kind,Unit,Job,Start,End,Away,Back", rows));
-  }
-
-  @AfterClass(alwaysRun = true)
-  void stop() throws Exception {
-    stage.close();
   }
 
   private String row(int number) {

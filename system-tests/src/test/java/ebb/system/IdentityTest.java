@@ -2,35 +2,24 @@ package ebb.system;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ebb.demo.Client;
-import ebb.demo.SetUp;
-import ebb.demo.Stage;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
-import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** One person with two records, two people in one record, and keys that change. */
-public class IdentityTest {
+public class IdentityTest extends WithService {
   private static final String HEADINGS = "No,Former,Family,Given,Kind,Mobile,Start";
   private static final String PAY_HEADINGS = "Pay,Family,Given,Kind,Mobile,Job";
 
-  private Stage stage;
-  private Client client;
-  private Lists lists;
   private long rekeyed;
 
   @BeforeClass
-  void start() throws Exception {
-    stage = Services.start();
-    client = new Client(stage.url(), stage.token());
-    lists = new Lists(stage, client);
-    SetUp.run(client, stage);
+  void bringPeople() throws Exception {
     lists.source(
         "crew",
         100,
@@ -55,11 +44,6 @@ public class IdentityTest {
             "1,,Holm,Ida,employee,+47 555 10001,2020-03-01",
             "2,,Marwick,Robert,employee,+47 555 10002,2021-05-01",
             "3,,Tangen,Nora,employee,+47 555 10003,2022-05-01"));
-  }
-
-  @AfterClass(alwaysRun = true)
-  void stop() throws Exception {
-    stage.close();
   }
 
   @Test

@@ -3,40 +3,23 @@ package ebb.system;
 import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ebb.demo.Client;
-import ebb.demo.SetUp;
-import ebb.demo.Stage;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** An organisation calls its people as it wants to, and whoever has a name keeps it. */
-public class LoginsTest {
+public class LoginsTest extends WithService {
   private static final String FIRST_LETTER =
       "fold(person.name.givenName).substring(0, 1) + fold(person.name.familyName)";
 
-  private Stage stage;
-  private Client client;
-  private Lists lists;
-
   @BeforeClass
-  void start() throws Exception {
-    stage = Services.start();
-    client = new Client(stage.url(), stage.token());
-    lists = new Lists(stage, client);
-    SetUp.run(client, stage);
+  void bringPeople() throws Exception {
     lists.source(
         "crew", 100, "No", "Family=name.familyName", "Given=name.givenName", "Kind=userType");
     lists.release(list("1,Holm,Ida,employee", "2,Marwick,Robert,employee"));
-  }
-
-  @AfterClass(alwaysRun = true)
-  void stop() throws Exception {
-    stage.close();
   }
 
   private JsonNode list(String... rows) throws Exception {

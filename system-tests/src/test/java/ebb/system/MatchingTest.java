@@ -2,20 +2,16 @@ package ebb.system;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ebb.demo.Client;
-import ebb.demo.SetUp;
-import ebb.demo.Stage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.util.ArrayList;
 import java.util.List;
-import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 import tools.jackson.databind.JsonNode;
 
 /** Who is who: keys that change, people who come back, rows for somebody known. */
-public class MatchingTest {
+public class MatchingTest extends WithService {
   private static final String HEADINGS = "No,Family,Given,Kind,Mobile,Start\n";
   private static final String CREW =
       """
@@ -25,16 +21,8 @@ public class MatchingTest {
       4,Holm,Ida,employee,+47 555 10004,2022-01-10
       """;
 
-  private Stage stage;
-  private Client client;
-  private Lists lists;
-
   @BeforeClass
-  void start() throws Exception {
-    stage = Services.start();
-    client = new Client(stage.url(), stage.token());
-    lists = new Lists(stage, client);
-    SetUp.run(client, stage);
+  void bringPeople() throws Exception {
     lists.source(
         "crew",
         100,
@@ -45,11 +33,6 @@ public class MatchingTest {
         "Mobile=phoneNumbers.mobile",
         "Start=startDate");
     lists.release(bring(CREW));
-  }
-
-  @AfterClass(alwaysRun = true)
-  void stop() throws Exception {
-    stage.close();
   }
 
   @Test

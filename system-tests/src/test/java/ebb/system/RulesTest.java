@@ -167,7 +167,7 @@ public class RulesTest {
     var shown = client.json("rules", "put", "mail-for-employees", file.toString());
     var id = shown.path("id").asString();
     assertThat(client.done("changes", "show", id))
-        .contains("AHEAD    mail-house will refuse 3 accounts: they would be without userName.")
+        .contains("KNOW     mail-house will refuse 3 accounts: they would be without userName.")
         .contains("All else of the set goes as shown");
     client.done("changes", "discard", id);
   }
@@ -322,6 +322,7 @@ public class RulesTest {
     assertThat(client.done("journal", "list", "--limit=50"))
         .contains("kept back what rule crane brings")
         .contains("with it, 3 people within a day");
+    assertThat(client.done("now")).contains("With it, rule crane would change 3 people");
     var waiting = client.json("changes", "list", "--state=shown").at("/items/0");
     client.done("changes", "release", waiting.path("id").asString());
     client.settle();

@@ -139,7 +139,7 @@ public final class LdapConnector implements Connector {
     var features = directory.look();
     var able = capabilities(features);
     var rehearsed = new LdapRehearsal(directory, entries).of(features, able.writable());
-    var now = able.without(rehearsed.denied());
+    var now = able.denying(rehearsed.denied());
     capabilities = now;
     var tried = new ArrayList<Tried>();
     for (var base : settings.bases()) {

@@ -45,6 +45,10 @@ final class LdapGroups {
     return settings.groups() != null;
   }
 
+  private boolean holdsOwners() {
+    return areKept() && settings.givesOwners();
+  }
+
   static Filter isGroup() {
     return Filter.createORFilter(
         Filter.createEqualityFilter("objectClass", "groupOfNames"),
@@ -95,7 +99,7 @@ final class LdapGroups {
           .search(settings.groups(), having(dn), "cn")
           .forEach(group -> names.add(group.getAttributeValue("cn")));
     }
-    if (settings.givesOwners() && areKept()) {
+    if (holdsOwners()) {
       directory
           .search(settings.groups(), ownedBy(dn), "cn")
           .forEach(group -> names.add(OWNERS_OF + group.getAttributeValue("cn")));
@@ -213,7 +217,7 @@ final class LdapGroups {
     for (var group : withMember(dn)) {
       leave(dn, new Place(group, attribute(group)));
     }
-    if (settings.givesOwners() && areKept()) {
+    if (holdsOwners()) {
       for (var group : directory.searchForWrite(settings.groups(), ownedBy(dn), "1.1")) {
         leave(dn, new Place(group, OWNER));
       }

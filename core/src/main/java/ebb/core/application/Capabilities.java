@@ -14,6 +14,7 @@ import java.util.TreeSet;
  * @param parts what it can do beside accounts
  * @param page how many accounts it sends at most at once; 0 if it does not say
  * @param settles how long after a write reads may still show what was before
+ * @param denied attributes that may not be changed with the rights Ebb has there, as was tried
  */
 public record Capabilities(
     Set<String> writable,
@@ -21,7 +22,24 @@ public record Capabilities(
     Map<String, Equality> equality,
     Set<Part> parts,
     int page,
-    Duration settles) {
+    Duration settles,
+    Set<String> denied) {
+  public Capabilities {
+    // Those that were kept before any rights were tried.
+    denied = denied == null ? Set.of() : Set.copyOf(denied);
+  }
+
+  /** Of an application whose rights are not tried attribute by attribute. */
+  public Capabilities(
+      Set<String> writable,
+      Set<String> required,
+      Map<String, Equality> equality,
+      Set<Part> parts,
+      int page,
+      Duration settles) {
+    this(writable, required, equality, parts, page, settles, Set.of());
+  }
+
   /** What is assumed of an application that has never answered. */
   public static final Capabilities UNKNOWN =
       new Capabilities(Set.of(), Set.of(), Map.of(), Set.of(Part.GROUPS), 0, Duration.ZERO);
@@ -32,14 +50,14 @@ public record Capabilities(
 
   /** The same, with other parts. */
   public Capabilities with(Set<Part> parts) {
-    return new Capabilities(writable, required, equality, parts, page, settles);
+    return new Capabilities(writable, required, equality, parts, page, settles, denied);
   }
 
-  /** The same, but for attributes that may not be set. */
-  public Capabilities without(Set<String> attributes) {
+  /** The same, but for attributes that may not be changed. */
+  public Capabilities denying(Set<String> attributes) {
     var left = new TreeSet<>(writable);
     left.removeAll(attributes);
-    return new Capabilities(left, required, equality, parts, page, settles);
+    return new Capabilities(left, required, equality, parts, page, settles, attributes);
   }
 
   public boolean has(Part part) {

@@ -2,7 +2,9 @@ package ebb.core.change;
 
 import ebb.core.problem.Problem;
 import java.time.Instant;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * The changes that one cause brings.
@@ -11,7 +13,8 @@ import java.util.List;
  * @param takesBack the set this one takes back; null for others
  * @param takenBackBy the set that took this one back, once that is released; null otherwise
  * @param stops what the guard says against it; empty if nothing
- * @param foretold what applications will refuse of it, as far as can be told; stops nothing
+ * @param remarks what is to be known before it is let through, and stops nothing: what applications
+ *     will refuse of it, why it waits though its like goes by itself
  * @param version grows with every write; the ETag
  */
 public record ChangeSet(
@@ -22,7 +25,7 @@ public record ChangeSet(
     Long takesBack,
     Long takenBackBy,
     List<Problem> stops,
-    List<Problem> foretold,
+    List<Problem> remarks,
     String createdBy,
     Instant createdAt,
     String releasedBy,
@@ -49,17 +52,25 @@ public record ChangeSet(
 
   /** The same set under another title. */
   public ChangeSet called(String title) {
-    return with(title, state, takenBackBy, stops, foretold, releasedBy, releasedAt);
+    return with(title, state, takenBackBy, stops, remarks, releasedBy, releasedAt);
   }
 
   /** The same set in another state. */
   public ChangeSet in(SetState state, String releasedBy, Instant releasedAt) {
-    return with(title, state, takenBackBy, stops, foretold, releasedBy, releasedAt);
+    return with(title, state, takenBackBy, stops, remarks, releasedBy, releasedAt);
   }
 
   /** The same set, computed and shown. */
-  public ChangeSet shown(List<Problem> stops, List<Problem> foretold) {
-    return with(title, SetState.SHOWN, takenBackBy, stops, foretold, null, null);
+  public ChangeSet shown(List<Problem> stops, List<Problem> remarks) {
+    return with(title, SetState.SHOWN, takenBackBy, stops, remarks, null, null);
+  }
+
+  /** The same set, with something more to be known of it; said once, however often. */
+  public ChangeSet remarked(List<Problem> more) {
+    var all = new LinkedHashMap<String, Problem>();
+    Stream.concat(remarks.stream(), more.stream()).forEach(one -> all.put(one.what(), one));
+    return with(
+        title, state, takenBackBy, stops, List.copyOf(all.values()), releasedBy, releasedAt);
   }
 
   /**
@@ -68,7 +79,7 @@ public record ChangeSet(
    * @param by the set that did so; null where that was taken back itself
    */
   public ChangeSet takenBack(Long by) {
-    return with(title, state, by, stops, foretold, releasedBy, releasedAt);
+    return with(title, state, by, stops, remarks, releasedBy, releasedAt);
   }
 
   private ChangeSet with(
@@ -76,7 +87,7 @@ public record ChangeSet(
       SetState state,
       Long takenBackBy,
       List<Problem> stops,
-      List<Problem> foretold,
+      List<Problem> remarks,
       String releasedBy,
       Instant releasedAt) {
     return new ChangeSet(
@@ -87,7 +98,7 @@ public record ChangeSet(
         takesBack,
         takenBackBy,
         stops,
-        foretold,
+        remarks,
         createdBy,
         createdAt,
         releasedBy,

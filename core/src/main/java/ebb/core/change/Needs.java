@@ -1,5 +1,6 @@
 package ebb.core.change;
 
+import ebb.core.application.Capabilities;
 import ebb.core.compare.Edit;
 import ebb.core.person.PersonId;
 import java.util.ArrayDeque;
@@ -21,8 +22,8 @@ import java.util.stream.Stream;
  * a reference points to before the reference. Where creates refer to each other in a ring, one of
  * them is created without its reference, which follows as an update.
  *
- * <p>Counted as well is what they need of an application, seats, and what it needs of them: values
- * without which it makes no account.
+ * <p>Counted as well is what they need of an application, seats, and what it will refuse of them:
+ * for want of a value it demands, or of the right to write one.
  *
  * <p>Of each change only what it refers to is held, some hundred bytes; not for several threads.
  */
@@ -54,13 +55,14 @@ public final class Needs {
   private final SortedMap<String, SortedMap<String, Long>> freed = new TreeMap<>();
 
   private final SortedMap<String, SortedMap<String, Long>> lacking = new TreeMap<>();
-  private final Function<String, Set<String>> demanded;
+  private final SortedMap<String, SortedMap<String, Long>> forbidden = new TreeMap<>();
+  private final Function<String, Capabilities> can;
 
   /**
-   * @param demanded the attributes without which an application makes no account
+   * @param can what an application can do
    */
-  public Needs(Function<String, Set<String>> demanded) {
-    this.demanded = demanded;
+  public Needs(Function<String, Capabilities> can) {
+    this.can = can;
   }
 
   /** Notes a change of the set under its number. */
@@ -71,7 +73,11 @@ public final class Needs {
       creates.put(place, number);
     }
     switch (draft.step().kind()) {
-      case CREATE, UPDATE -> lacks(draft).forEach(name -> count(lacking, draft, name));
+      case CREATE -> lacks(draft).forEach(name -> count(lacking, draft, name));
+      case UPDATE -> {
+        lacks(draft).forEach(name -> count(lacking, draft, name));
+        forbids(draft).forEach(name -> count(forbidden, draft, name));
+      }
       case TAKE_SEAT -> count(taken, draft, draft.step().group());
       case FREE_SEAT -> count(freed, draft, draft.step().group());
       default -> {}
@@ -82,13 +88,23 @@ public final class Needs {
   private Stream<String> lacks(Draft draft) {
     var edits = draft.step().edits();
     var isNew = draft.step().kind() == ChangeKind.CREATE;
-    return demanded.apply(draft.application()).stream()
+    return can.apply(draft.application()).required().stream()
         .filter(name -> edits.containsKey(name) ? edits.get(name).after().isNothing() : isNew);
+  }
+
+  private Stream<String> forbids(Draft draft) {
+    var denied = can.apply(draft.application()).denied();
+    return draft.step().edits().keySet().stream().filter(denied::contains);
   }
 
   private static void count(
       SortedMap<String, SortedMap<String, Long>> all, Draft draft, String what) {
     all.computeIfAbsent(draft.application(), _ -> new TreeMap<>()).merge(what, 1L, Long::sum);
+  }
+
+  /** How many changes touch what may not be written there, by application and attribute. */
+  public SortedMap<String, SortedMap<String, Long>> forbidden() {
+    return forbidden;
   }
 
   /** How many accounts would be without a value that is demanded, by application and attribute. */

@@ -44,7 +44,7 @@ public final class Worker implements AutoCloseable {
   /** Results are gathered so long while calls go on: recording one costs as much as many. */
   private static final Duration GATHERED = Duration.ofMillis(40);
 
-  private static final long GATHERING_STEP = 4;
+  private static final Duration GATHERING_STEP = Duration.ofMillis(4);
 
   /** So many are recorded without waiting for more. */
   private static final int GATHERED_AT_MOST = 64;
@@ -125,7 +125,7 @@ public final class Worker implements AutoCloseable {
       finished.add(first);
       while (gathers()) {
         // In steps: calls that could run dry are not known ahead.
-        TimeUnit.MILLISECONDS.sleep(GATHERING_STEP);
+        Thread.sleep(GATHERING_STEP);
       }
     }
   }

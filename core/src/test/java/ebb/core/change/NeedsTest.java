@@ -2,10 +2,12 @@ package ebb.core.change;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.application.Capabilities;
 import ebb.core.application.Value;
 import ebb.core.change.Needs.Draft;
 import ebb.core.compare.Edit;
 import ebb.core.person.PersonId;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -108,8 +110,12 @@ public class NeedsTest {
   }
 
   @Test
-  public void whatAnApplicationDemandsAndNobodyFillsIsCountedBeforeItIsSent() {
-    var needs = new Needs(name -> name.equals("app") ? Set.of("userName", "title") : Set.of());
+  public void whatAnApplicationWillRefuseIsCountedBeforeItIsSent() {
+    var app =
+        new Capabilities(
+                Set.of(), Set.of("userName", "title"), Map.of(), Set.of(), 0, Duration.ZERO)
+            .denying(Set.of("phone"));
+    var needs = new Needs(name -> name.equals("app") ? app : Capabilities.UNKNOWN);
     needs.add(1, create(1, null));
     needs.add(2, create(2, null));
     needs.add(3, update(3, "title", Value.NOTHING));
@@ -117,6 +123,7 @@ public class NeedsTest {
     needs.add(5, update(5, "phone", Value.NOTHING));
 
     assertThat(needs.lacking()).isEqualTo(Map.of("app", Map.of("title", 3L)));
+    assertThat(needs.forbidden()).isEqualTo(Map.of("app", Map.of("phone", 1L)));
   }
 
   private static Draft update(int person, String attribute, Value value) {
@@ -126,7 +133,7 @@ public class NeedsTest {
   }
 
   private static Needs.Ordered order(List<Draft> drafts) {
-    var needs = new Needs(_ -> Set.of());
+    var needs = new Needs(_ -> Capabilities.UNKNOWN);
     for (int i = 0; i < drafts.size(); i++) {
       needs.add(i, drafts.get(i));
     }

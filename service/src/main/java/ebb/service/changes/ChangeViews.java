@@ -74,7 +74,7 @@ public final class ChangeViews {
             .toList(),
         changes.troubles(session, set.id()).stream().map(ChangeViews::view).toList(),
         Problems.views(set.stops()),
-        Problems.views(set.state() == SetState.SHOWN ? set.foretold() : List.of()),
+        Problems.views(set.state() == SetState.SHOWN ? set.remarks() : List.of()),
         set.cause() == Cause.IMPORT ? imports.ofSet(session, set.id()).orElse(null) : null,
         set.takesBack(),
         set.takenBackBy(),

@@ -14,7 +14,21 @@ final class Foretold {
         .forEach(
             (application, names) ->
                 names.forEach((name, accounts) -> all.add(lacking(application, name, accounts))));
+    needs
+        .forbidden()
+        .forEach(
+            (application, names) ->
+                names.forEach((name, changes) -> all.add(forbidden(application, name, changes))));
     return all;
+  }
+
+  private static Problem forbidden(String application, String name, long changes) {
+    return new Problem(
+        "attribute-denied",
+        "%s will refuse %,d changes of %s.".formatted(application, changes, name),
+        "Ebb may not write that there, as was found when it was tried last.",
+        "Give it the right to, or take the attribute out of the rule. All else of the set goes as shown.",
+        null);
   }
 
   private static Problem lacking(String application, String name, long accounts) {

@@ -221,7 +221,7 @@ public final class Proposals {
           var set = changeSets.get(session, id).orElseThrow();
           var stops = new ArrayList<>(set.stops());
           stops.add(stop);
-          changeSets.update(session, set.shown(stops, set.foretold()));
+          changeSets.update(session, set.shown(stops, set.remarks()));
         });
   }
 
@@ -420,7 +420,7 @@ public final class Proposals {
 
   /** For one set, of whatever applications. */
   Needs needs() {
-    return new Needs(application -> connections.capabilities(application).required());
+    return new Needs(connections::capabilities);
   }
 
   /** Shows a set that was computed. */
@@ -428,13 +428,13 @@ public final class Proposals {
     var ordered = needs.ordered();
     database.writeForNow(session -> putNeeds(session, set, ordered));
     var tooFew = seats.of(needs);
-    var foretold = Foretold.of(needs);
+    var remarks = Foretold.of(needs);
     return database.write(
         session -> {
           var all = new ArrayList<>(stops);
           all.addAll(stops(session, set));
           all.addAll(tooFew);
-          return shown(session, set, all, foretold);
+          return shown(session, set, all, remarks);
         });
   }
 
@@ -463,8 +463,8 @@ public final class Proposals {
   }
 
   private ChangeSet shown(
-      StatelessSession session, ChangeSet set, List<Problem> stops, List<Problem> foretold) {
-    changeSets.update(session, set.shown(stops, foretold));
+      StatelessSession session, ChangeSet set, List<Problem> stops, List<Problem> remarks) {
+    changeSets.update(session, set.shown(stops, remarks));
     return changeSets.get(session, set.id()).orElseThrow();
   }
 }

@@ -39,6 +39,7 @@ import ebb.store.rules.Rules;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -477,8 +478,18 @@ public final class Releases {
             .formatted(rule, set.id(), count));
   }
 
+  private static Problem beyond(Map.Entry<String, Long> rule) {
+    return new Problem(
+        "more-than-by-itself",
+        "With it, rule %s would change %,d people within a day."
+            .formatted(rule.getKey(), rule.getValue()),
+        "More than that rule may change with nobody's release, so what it brings was kept back.",
+        "Look at whom it concerns, and let it through if that is right.",
+        null);
+  }
+
   /** Rules that would change more people than they may by themselves, and how many. */
-  private Map<String, Long> beyondByItself(StatelessSession session, ChangeSet set) {
+  private SortedMap<String, Long> beyondByItself(StatelessSession session, ChangeSet set) {
     var since = clock.instant().minus(ChangeGuard.WINDOW);
     var beyond = new TreeMap<String, Long>();
     rules.list(session).stream()
@@ -652,13 +663,18 @@ public final class Releases {
     var left = new HashSet<>(changes.peopleProposed(session, set.id(), null, 1));
     left.addAll(changeSets.nextPeople(session, set.id(), null, 1));
     var state = left.isEmpty() ? SetState.RELEASED : SetState.SHOWN;
-    if (isByItself(current)) {
-      beyondByItself(session, current)
-          .forEach(
-              (rule, count) ->
-                  journal.write(session, clock.instant(), keptBack(current, rule, count)));
-    }
-    var done = written(session, current.in(state, current.releasedBy(), current.releasedAt()));
+    var beyond =
+        isByItself(current)
+            ? beyondByItself(session, current)
+            : Collections.<String, Long>emptySortedMap();
+    beyond.forEach(
+        (rule, count) -> journal.write(session, clock.instant(), keptBack(current, rule, count)));
+    var done =
+        written(
+            session,
+            current
+                .in(state, current.releasedBy(), current.releasedAt())
+                .remarked(beyond.entrySet().stream().map(Releases::beyond).toList()));
     if (state == SetState.RELEASED) {
       noteTakenBack(session, done);
       aftermaths.forEach(after -> after.released(session, done));

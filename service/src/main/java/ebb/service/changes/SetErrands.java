@@ -56,11 +56,15 @@ final class SetErrands implements Errands {
       return view(
           set, STOPPED, "Stopped: " + set.title(), set.stops().getFirst().what(), "Look at it");
     }
+    var remark = set.remarks().isEmpty() ? "" : " " + set.remarks().getFirst().what();
     return view(
         set,
         WAITING,
         set.title(),
-        (people == 1 ? "1 person: " : "%,d people: ".formatted(people)) + kinds(session, set) + ".",
+        (people == 1 ? "1 person: " : "%,d people: ".formatted(people))
+            + kinds(session, set)
+            + "."
+            + remark,
         "Look and release");
   }
 

@@ -37,7 +37,7 @@ final class ChangeMapper {
         row.takesBack,
         row.takenBackBy,
         Json.read(row.stops, PROBLEMS),
-        Json.read(row.foretold, PROBLEMS),
+        Json.read(row.remarks, PROBLEMS),
         row.createdBy,
         row.createdAt,
         row.releasedBy,
@@ -54,7 +54,7 @@ final class ChangeMapper {
     row.takesBack = set.takesBack();
     row.takenBackBy = set.takenBackBy();
     row.stops = Json.write(set.stops());
-    row.foretold = Json.write(set.foretold());
+    row.remarks = Json.write(set.remarks());
     row.createdBy = set.createdBy();
     row.createdAt = set.createdAt();
     row.releasedBy = set.releasedBy();

@@ -21,7 +21,7 @@ class ChangeSetEntity {
   Long takenBackBy;
 
   String stops;
-  String foretold;
+  String remarks;
 
   @Column(name = "created_by")
   String createdBy;

@@ -1,2 +1,0 @@
--- What applications will refuse of a set, as far as can be told before it is sent.
-alter table change_set add column foretold varchar default '[]' not null;
