@@ -5,6 +5,9 @@ import java.nio.file.Path;
 
 /** Changes that are released and wait for their application to be let go on. */
 final class Held {
+  /** Not done within a second. */
+  private static final int MANY = 2_000;
+
   /** Brings people in and releases what they get, and keeps it from being carried out. */
   static void release(Client ebb, Path people, String application) {
     ebb.done("applications", "pause", application, "--why=until all is released");
@@ -16,10 +19,10 @@ final class Held {
     }
   }
 
-  /** Until all is done and recorded; asked no more often than a page that follows it does. */
+  /** Until all is done and recorded; asked as seldom as tells the end: asking is work as well. */
   static void awaitNone(Client ebb, String application) {
-    while (left(ebb, application) > 0) {
-      sleep(200);
+    for (var left = left(ebb, application); left > 0; left = left(ebb, application)) {
+      sleep(left > MANY ? 1_000 : 100);
     }
   }
 

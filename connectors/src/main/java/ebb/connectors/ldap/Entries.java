@@ -34,16 +34,22 @@ final class Entries {
 
   private final Directory directory;
   private final LdapSettings settings;
+  private final String[] read;
 
   private volatile OfSchema ofSchema;
 
   Entries(Directory directory) {
     this.directory = directory;
     this.settings = directory.settings();
+    this.read = read(settings);
   }
 
   /** All that is asked for of an entry. */
   String[] read() {
+    return read.clone();
+  }
+
+  private static String[] read(LdapSettings settings) {
     var names = new TreeSet<>(settings.attributes().values());
     names.addAll(List.of(ID, settings.origin(), CHANGED_AT, CHANGED_BY));
     names.addAll(settings.usable().read());

@@ -19,6 +19,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BiConsumer;
 import java.util.function.Supplier;
@@ -28,26 +29,30 @@ import java.util.function.Supplier;
  * records what is done, many at once. Calls go on while others are claimed and recorded.
  */
 public final class Worker implements AutoCloseable {
-  /** Longer than whatever is claimed ahead may take, so that a lease ends only after a crash. */
   private static final Duration LEASE = Duration.ofMinutes(5);
+
+  /** What is not begun so soon is handed back, so that a lease ends only after a crash. */
+  private static final Duration BEGUN_WITHIN = LEASE.dividedBy(2);
 
   /** Claimed and not begun, for each call: enough that none waits for a transaction. */
   private static final int AHEAD = 4;
 
-  /** What is over so soon may be claimed ahead as well: a pause is not noticed later by it. */
-  private static final double SOON = 0.2;
+  /** What is over so soon may be claimed ahead as well: many cost little more than few. */
+  private static final double SOON = 0.5;
 
-  private static final int MOST_AHEAD = 128;
+  private static final int MOST_AHEAD = 512;
 
   private static final int RECORDED_AT_ONCE = 500;
 
   /** Results are gathered so long while calls go on: recording one costs as much as many. */
-  private static final Duration GATHERED = Duration.ofMillis(40);
+  private static final Duration GATHERED = Duration.ofMillis(200);
 
   private static final Duration GATHERING_STEP = Duration.ofMillis(4);
 
   /** So many are recorded without waiting for more. */
-  private static final int GATHERED_AT_MOST = 64;
+  private static final int GATHERED_AT_MOST = 256;
+
+  private static final Duration CALLERS_REST = Duration.ofSeconds(10);
 
   /** Beside all others. */
   private static final int URGENT_AT_ONCE = 8;
@@ -62,11 +67,15 @@ public final class Worker implements AutoCloseable {
   private final int most;
   private final Pace pace;
   private final Breaker breaker;
-  private final ExecutorService calls =
-      Executors.newThreadPerTaskExecutor(Thread.ofVirtual().factory());
+  private final ExecutorService calls;
+  private final ExecutorService urgentCalls = Executors.newVirtualThreadPerTaskExecutor();
   private final BlockingQueue<Result> finished = new LinkedBlockingQueue<>();
   private final BiConsumer<List<Result>, RuntimeException> unrecorded;
   private volatile int underWay;
+
+  /** Whether what is claimed and not begun is handed back. */
+  private volatile boolean holds;
+
   private int urgentUnderWay;
   private volatile double secondsEach;
 
@@ -104,17 +113,37 @@ public final class Worker implements AutoCloseable {
     this.delays = delays;
     this.machineTime = machineTime;
     this.most = bounds.callsAtOnce();
+    this.calls = callers(application, most);
     this.pace = new Pace(most, bounds.callsPerSecond(), machineTime);
     this.breaker = new Breaker(delays, machineTime);
   }
 
   /**
+   * Threads of the machine, that end when they are idle: an answer wakes the one that waits for it,
+   * which sends the next; a virtual one would be woken by way of two others.
+   */
+  private static ExecutorService callers(String application, int most) {
+    var callers =
+        new ThreadPoolExecutor(
+            most,
+            most,
+            CALLERS_REST.toMillis(),
+            TimeUnit.MILLISECONDS,
+            new LinkedBlockingQueue<>(),
+            Thread.ofPlatform().name("calls-" + application + "-", 0).daemon().factory());
+    callers.allowCoreThreadTimeOut(true);
+    return callers;
+  }
+
+  /**
    * One round: records what is done, and claims more.
    *
-   * @param claims whether more may be claimed; what is urgent is in any case
+   * @param claims whether more may be claimed, and what is claimed be begun; what is urgent is in
+   *     any case
    * @return how many changes were recorded and claimed; 0 means there is nothing to do now
    */
   public int round(boolean claims) {
+    holds = !claims;
     return record() + claimUrgent() + (claims ? claim() : 0);
   }
 
@@ -155,6 +184,7 @@ public final class Worker implements AutoCloseable {
   @Override
   public void close() {
     calls.shutdown();
+    urgentCalls.shutdown();
   }
 
   private int record() {
@@ -239,7 +269,10 @@ public final class Worker implements AutoCloseable {
     // Asked for anew each time: an application may have been edited, and its connection reopened.
     var connector = claims.isEmpty() ? null : connection.get();
     underWay += claims.size();
-    claims.forEach(claim -> calls.execute(() -> finished.add(carryOut(connector, claim))));
+    var callers = urgent ? urgentCalls : calls;
+    var begunBy = now.plus(BEGUN_WITHIN);
+    claims.forEach(
+        claim -> callers.execute(() -> finished.add(carryOut(connector, claim, begunBy))));
     return claims.size();
   }
 
@@ -250,7 +283,7 @@ public final class Worker implements AutoCloseable {
     }
     var ahead = ahead();
     var free = most + ahead - uncalled();
-    return free < Math.max(most, ahead / 4) ? 0 : free;
+    return free < Math.max(most, ahead / 2) ? 0 : free;
   }
 
   /** Claimed, and no answer there yet. */
@@ -267,7 +300,7 @@ public final class Worker implements AutoCloseable {
     return each == 0 ? 0 : (int) (SOON / each);
   }
 
-  private Result carryOut(Connector connector, Claim claim) {
+  private Result carryOut(Connector connector, Claim claim, Instant begunBy) {
     return switch (claim) {
       case Claim.Overtaken(var change) ->
           new Result(
@@ -275,16 +308,27 @@ public final class Worker implements AutoCloseable {
       case Claim.NotReady(var change, var why) ->
           new Result(later(change, ChangeState.QUEUED, null, why), Optional.empty());
       case Claim.Shutting(var change, var account) ->
-          call(connector, change, false, () -> ShutOff.apply(connector, account, change.group()));
+          call(
+              connector,
+              change,
+              false,
+              begunBy,
+              () -> ShutOff.apply(connector, account, change.group()));
       case Claim.CatchingUp(var change, var account) ->
-          call(connector, change, false, () -> CatchUp.apply(connector, account, change.group()));
+          call(
+              connector,
+              change,
+              false,
+              begunBy,
+              () -> CatchUp.apply(connector, account, change.group()));
       case Claim.Stripping(var change, var account, var standIn) ->
-          call(connector, change, false, () -> Strip.apply(connector, account, standIn));
+          call(connector, change, false, begunBy, () -> Strip.apply(connector, account, standIn));
       case Claim.Wanted(var change, var instruction, var looksFirst) ->
           call(
               connector,
               change,
               looksFirst,
+              begunBy,
               () ->
                   looksFirst
                       ? LookFirst.apply(connector, instruction)
@@ -293,7 +337,11 @@ public final class Worker implements AutoCloseable {
   }
 
   private Result call(
-      Connector connector, Change change, boolean looksFirst, Supplier<Outcome> call) {
+      Connector connector,
+      Change change,
+      boolean looksFirst,
+      Instant begunBy,
+      Supplier<Outcome> call) {
     if (change.isUrgent()) {
       return noted(connector, change, call);
     }
@@ -304,6 +352,9 @@ public final class Worker implements AutoCloseable {
       return notSent(change, Instant.EPOCH, looksFirst);
     }
     try {
+      if (holds || machineTime.instant().isAfter(begunBy)) {
+        return notSent(change, Instant.EPOCH, looksFirst);
+      }
       if (breaker.isOpen()) {
         return notSent(change, breaker.restsUntil(), looksFirst);
       }

@@ -31,6 +31,8 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListMap;
+import java.util.concurrent.locks.Lock;
+import java.util.concurrent.locks.ReentrantLock;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
@@ -301,6 +303,49 @@ public class WorkerTest {
   }
 
   @Test
+  public void whatWasClaimedAheadIsNotBegunOnceNothingMayBe() throws InterruptedException {
+    claimFiveOfWhichOneBegins();
+
+    worker.round(false);
+    application.line.unlock();
+    while (worker.standing().underWay() > 0) {
+      worker.await(Duration.ofSeconds(5));
+      worker.round(false);
+    }
+
+    assertThat(queue.handedBack).containsExactlyInAnyOrder(2L, 3L, 4L, 5L);
+    assertThat(application.writes).isEqualTo(1);
+    assertThat(work()).isEqualTo(4);
+    assertThat(application.writes).isEqualTo(5);
+  }
+
+  @Test
+  public void whatWasClaimedLongAgoIsNotBegunBeforeItIsClaimedAgain() throws InterruptedException {
+    claimFiveOfWhichOneBegins();
+
+    now = now.plus(Duration.ofMinutes(3));
+    application.line.unlock();
+    while (worker.standing().underWay() > 0) {
+      worker.await(Duration.ofSeconds(5));
+      worker.round(true);
+    }
+
+    assertThat(queue.handedBack).containsExactlyInAnyOrder(2L, 3L, 4L, 5L);
+    assertThat(application.writes).isEqualTo(5);
+  }
+
+  private void claimFiveOfWhichOneBegins() {
+    for (int i = 1; i <= 5; i++) {
+      queue.add(i);
+    }
+    application.line.lock();
+    worker.round(true);
+    while (application.calls == 0) {
+      Thread.onSpinWait();
+    }
+  }
+
+  @Test
   public void whatIsUrgentDoesNotWaitForAnApplicationThatRests() throws InterruptedException {
     queue.add(1);
     application.next.addAll(List.of(Fault.TOO_MANY, Fault.TOO_MANY));
@@ -390,8 +435,12 @@ public class WorkerTest {
   private static final class Application implements Connector {
     final Map<String, ObservedAccount> accounts = new ConcurrentHashMap<>();
     final Deque<Fault> next = new ArrayDeque<>();
+
+    /** Whoever holds it keeps calls from ending. */
+    final Lock line = new ReentrantLock();
+
     int writes;
-    int calls;
+    volatile int calls;
 
     @Override
     public Capabilities capabilities() {
@@ -422,6 +471,8 @@ public class WorkerTest {
     @Override
     public synchronized Outcome apply(Instruction instruction) {
       calls++;
+      line.lock();
+      line.unlock();
       var fault = next.poll();
       return switch (fault) {
         case null -> new Outcome.Applied(Optional.of(written((Instruction.Create) instruction)));
@@ -457,6 +508,9 @@ public class WorkerTest {
   /** A queue in memory. */
   private static final class Line implements Queue {
     final Map<Long, Change> changes = new ConcurrentSkipListMap<>();
+
+    /** What came back from a claim without having been begun. */
+    final List<Long> handedBack = new ArrayList<>();
 
     volatile Long poison;
     volatile boolean isDown;
@@ -516,7 +570,13 @@ public class WorkerTest {
       if (poison != null && results.stream().anyMatch(one -> one.change().id() == poison)) {
         throw new IllegalStateException("poison");
       }
-      results.forEach(result -> changes.put(result.change().id(), result.change()));
+      for (var result : results) {
+        var change = result.change();
+        changes.put(change.id(), change);
+        if (change.state() == ChangeState.QUEUED && change.attempts() == 0) {
+          handedBack.add(change.id());
+        }
+      }
     }
   }
 }

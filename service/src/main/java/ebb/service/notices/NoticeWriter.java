@@ -5,13 +5,11 @@ import ebb.core.change.ChangeKind;
 import ebb.core.execution.Result;
 import ebb.core.notice.Notice;
 import ebb.core.person.Attributes;
-import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.service.changes.Aftermath;
 import ebb.store.changes.Changes;
 import ebb.store.notices.Notices;
 import ebb.store.people.People;
-import ebb.store.people.StoredPerson;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
@@ -90,24 +88,24 @@ final class NoticeWriter implements Aftermath {
     add(session, who, Notice.Kind.RESET, "Choose a new password", at);
   }
 
+  /**
+   * To a private address, as nobody can read at work the mail that lets them in there; or to the
+   * manager.
+   */
   private void add(
       StatelessSession session, Set<PersonId> who, Notice.Kind kind, String subject, Instant at) {
     if (!who.isEmpty()) {
-      var recipients = new TreeMap<PersonId, String>();
-      people.all(session, who).stream()
-          .map(StoredPerson::person)
-          .forEach(person -> recipients.put(person.id(), address(session, person)));
+      var recipients =
+          new TreeMap<PersonId, String>(people.held(session, Attributes.HOME_EMAIL, who));
+      who.forEach(one -> recipients.computeIfAbsent(one, _ -> above(session, one)));
       notices.addAll(session, recipients, kind, subject, at);
     }
   }
 
-  /**
-   * A private address, as nobody can read at work the mail that lets them in there; or the manager.
-   */
-  private String address(StatelessSession session, Person person) {
-    return person
-        .get(Attributes.HOME_EMAIL)
-        .or(() -> addresses.above(session, person))
+  private String above(StatelessSession session, PersonId id) {
+    return people
+        .get(session, id)
+        .flatMap(one -> addresses.above(session, one.person()))
         .orElse(null);
   }
 }

@@ -87,9 +87,9 @@ final class WayWatch implements Aftermath {
             .map(Result::change)
             .filter(change -> change.account() != null && change.state().isDone())
             .toList();
-    var asked = toBeAsked(session, accountsOf(done, ASK));
-    if (!asked.isEmpty()) {
-      found.lookSoon(session, asked, Instant.now());
+    var off = accountsOf(done, ASK);
+    if (!off.isEmpty()) {
+      found.lookSoon(session, toBeAsked(session, off), Instant.now());
     }
     var over = accountsOf(done, FORGET);
     if (!over.isEmpty()) {

@@ -7,6 +7,7 @@ import ebb.core.imports.Print;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.store.Among;
+import ebb.store.Batch;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
@@ -36,6 +37,12 @@ import tools.jackson.core.type.TypeReference;
 public final class Accounts {
   private static final int AT_ONCE = 1_000;
   private static final String NONE = "NONE";
+
+  private static final String PLACE =
+      "update account set person_id = ?, likely = ?, finding = ? where id = ?"
+          + " and person_id is null and left_alone is null and level <> 'GONE'"
+          + " and print_high = ? and print_low = ?";
+
   private static final TypeReference<List<Likely>> LIKELY = new TypeReference<>() {};
 
   /** Every word an account may have in that place. */
@@ -346,27 +353,19 @@ public final class Accounts {
    * that look different by now, stay as they are.
    */
   public void place(StatelessSession session, Collection<Account> placed) {
-    session.doWork(
-        connection -> {
-          try (var update =
-              connection.prepareStatement(
-                  "update account set person_id = ?, likely = ?, finding = ? where id = ?"
-                      + " and person_id is null and left_alone is null and level <> 'GONE'"
-                      + " and print_high = ? and print_low = ?")) {
-            var press = new AccountPress();
-            for (var account : placed) {
-              var print = press.of(account.observed());
-              update.setObject(1, account.person() == null ? null : account.person().value());
-              update.setString(2, Json.write(account.likely()));
-              update.setString(3, account.finding().map(Finding::name).orElse(NONE));
-              update.setLong(4, account.id());
-              update.setLong(5, print.high());
-              update.setLong(6, print.low());
-              update.addBatch();
-            }
-            update.executeBatch();
-          }
-        });
+    var press = new AccountPress();
+    Batch.execute(session, PLACE, placed, (update, account) -> bind(update, account, press));
+  }
+
+  private static void bind(PreparedStatement update, Account account, AccountPress press)
+      throws SQLException {
+    var print = press.of(account.observed());
+    update.setObject(1, account.person() == null ? null : account.person().value());
+    update.setString(2, Json.write(account.likely()));
+    update.setString(3, account.finding().map(Finding::name).orElse(NONE));
+    update.setLong(4, account.id());
+    update.setLong(5, print.high());
+    update.setLong(6, print.low());
   }
 
   /** Keeps accounts that are new. */

@@ -4,6 +4,7 @@ import ebb.core.change.Finding;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.store.Among;
+import ebb.store.Batch;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.sql.Connection;
@@ -183,18 +184,13 @@ public final class Drifts {
 
   /** These people are to be looked at again: something was done for them. */
   public void lookAgain(StatelessSession session, String application, Collection<PersonId> people) {
-    session.doWork(
-        connection -> {
-          try (var mark =
-              connection.prepareStatement(
-                  "update drift set look_again = true where application = ? and person_id = ?")) {
-            for (var person : people) {
-              mark.setString(1, application);
-              mark.setLong(2, person.value());
-              mark.addBatch();
-            }
-            mark.executeBatch();
-          }
+    Batch.execute(
+        session,
+        "update drift set look_again = true where application = ? and person_id = ?",
+        people,
+        (mark, person) -> {
+          mark.setString(1, application);
+          mark.setLong(2, person.value());
         });
   }
 

@@ -1,6 +1,7 @@
 package ebb.store.changes;
 
 import ebb.core.application.Wire.Exchange;
+import ebb.store.Batch;
 import ebb.store.Json;
 import java.time.Instant;
 import java.time.OffsetDateTime;
@@ -36,20 +37,17 @@ public final class Attempts {
 
   /** Keeps tries; one that is kept already under its number is replaced. */
   public void add(StatelessSession session, Collection<Attempt> attempts) {
-    session.doWork(
-        connection -> {
-          try (var insert = connection.prepareStatement(INSERT)) {
-            for (var attempt : attempts) {
-              insert.setLong(1, attempt.change());
-              insert.setInt(2, attempt.number());
-              insert.setObject(3, attempt.askedAt().atOffset(ZoneOffset.UTC));
-              insert.setObject(4, attempt.answeredAt().atOffset(ZoneOffset.UTC));
-              insert.setString(5, attempt.outcome());
-              insert.setString(6, Json.write(attempt.exchanges()));
-              insert.addBatch();
-            }
-            insert.executeBatch();
-          }
+    Batch.execute(
+        session,
+        INSERT,
+        attempts,
+        (insert, attempt) -> {
+          insert.setLong(1, attempt.change());
+          insert.setInt(2, attempt.number());
+          insert.setObject(3, attempt.askedAt().atOffset(ZoneOffset.UTC));
+          insert.setObject(4, attempt.answeredAt().atOffset(ZoneOffset.UTC));
+          insert.setString(5, attempt.outcome());
+          insert.setString(6, Json.write(attempt.exchanges()));
         });
   }
 

@@ -3,6 +3,8 @@ package ebb.store.changes;
 import ebb.core.change.Change;
 import ebb.core.change.ChangeState;
 import ebb.core.problem.Problem;
+import ebb.store.Among;
+import ebb.store.Batch;
 import ebb.store.Json;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -11,12 +13,15 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.hibernate.StatelessSession;
+import org.hibernate.query.SelectionQuery;
 
 /**
  * The queue that released changes form, one for each application. Written so that a change costs as
@@ -28,6 +33,10 @@ public final class ChangeQueue {
 
   private static final List<ChangeState> CLAIMABLE =
       List.of(ChangeState.CLAIMED, ChangeState.UNSURE, ChangeState.QUEUED);
+
+  private static final String LEASE =
+      "update change set state = 'CLAIMED', lease_until = ?, version = version + 1"
+          + " where id = ? and state = ?";
 
   private static final String RECORD =
       "update change set account_id = ?, state = ?, due = ?, attempts = ?, problem = ?,"
@@ -64,7 +73,12 @@ public final class ChangeQueue {
   public boolean isAnyDue(
       StatelessSession session, String application, boolean urgent, Instant now) {
     return CLAIMABLE.stream()
-        .anyMatch(state -> !due(session, application, state, urgent, 1, now).isEmpty());
+        .anyMatch(
+            state ->
+                due(session, Long.class, "select id", application, state, urgent, now)
+                    .setMaxResults(1)
+                    .uniqueResultOptional()
+                    .isPresent());
   }
 
   /**
@@ -82,33 +96,32 @@ public final class ChangeQueue {
       Instant now,
       Instant leaseUntil) {
     alone(session, application);
-    var chosen = new HashMap<Long, ChangeState>();
+    var chosen = new ArrayList<ChangeEntity>();
     for (var state : CLAIMABLE) {
       if (chosen.size() < max) {
-        due(session, application, state, urgent, max - chosen.size(), now)
-            .forEach(id -> chosen.put(id, state));
+        chosen.addAll(
+            due(session, ChangeEntity.class, "", application, state, urgent, now)
+                .setMaxResults(max - chosen.size())
+                .list());
       }
     }
     if (chosen.isEmpty()) {
       return List.of();
     }
-    var rows =
-        session
-            .createSelectionQuery(
-                "from ChangeEntity where id in (:ids) order by id", ChangeEntity.class)
-            .setParameterList("ids", chosen.keySet())
-            .list();
-    var busy = busy(session, application, rows, chosen);
-    var mine = new ArrayList<Change>();
-    for (var row : rows) {
-      var state = chosen.get(row.id);
-      if (row.state.equals(state.name()) && busy.add(row.personId)) {
-        row.state = (state == ChangeState.CLAIMED ? ChangeState.UNSURE : state).name();
-        mine.add(ChangeMapper.change(row));
-      }
+    chosen.sort(Comparator.comparing(row -> row.id));
+    var busy = busy(session, application, chosen);
+    chosen.removeIf(row -> !busy.add(row.personId));
+    return lease(session, chosen, leaseUntil).stream()
+        .map(ChangeQueue::asFound)
+        .map(ChangeMapper::change)
+        .toList();
+  }
+
+  private static ChangeEntity asFound(ChangeEntity row) {
+    if (row.state.equals(ChangeState.CLAIMED.name())) {
+      row.state = ChangeState.UNSURE.name();
     }
-    lease(session, mine, leaseUntil);
-    return mine;
+    return row;
   }
 
   /** Others who claim for the same application wait for the end of this transaction. */
@@ -120,85 +133,68 @@ public final class ChangeQueue {
         .getResultList();
   }
 
-  /** People one of whose changes somebody is carrying out. */
+  /** People one of whose changes somebody is carrying out: no more than are ever claimed ahead. */
   private static Set<Long> busy(
-      StatelessSession session,
-      String application,
-      List<ChangeEntity> rows,
-      Map<Long, ChangeState> chosen) {
-    return new HashSet<>(
-        session
-            .createSelectionQuery(
-                "select distinct personId from ChangeEntity where personId in (:people)"
-                    + " and application = :application and state = 'CLAIMED' and id not in (:ids)",
-                Long.class)
-            .setParameterList("people", rows.stream().map(row -> row.personId).distinct().toList())
-            .setParameter("application", application)
-            .setParameterList("ids", chosen.keySet())
-            .list());
+      StatelessSession session, String application, List<ChangeEntity> chosen) {
+    var ids = chosen.stream().map(row -> row.id).collect(Collectors.toSet());
+    return session
+        .createSelectionQuery(
+            "select id, personId from ChangeEntity"
+                + " where application = :application and state = 'CLAIMED'",
+            Object[].class)
+        .setParameter("application", application)
+        .stream()
+        .filter(row -> !ids.contains((Long) row[0]))
+        .map(row -> (Long) row[1])
+        .collect(Collectors.toCollection(HashSet::new));
   }
 
-  /** What somebody halted in the meantime is not claimed, and taken out. */
-  private static void lease(StatelessSession session, List<Change> mine, Instant until) {
-    if (mine.isEmpty()) {
-      return;
-    }
-    var ids = mine.stream().map(Change::id).toList();
+  /**
+   * @return without what somebody halted in the meantime
+   */
+  private static List<ChangeEntity> lease(
+      StatelessSession session, List<ChangeEntity> chosen, Instant until) {
     var leased =
-        session
-            .createMutationQuery(
-                "update ChangeEntity set state = 'CLAIMED', leaseUntil = :until,"
-                    + " version = version + 1 where id in (:ids) and state in (:states)")
-            .setParameter("until", until)
-            .setParameterList("ids", ids)
-            .setParameterList("states", CLAIMABLE.stream().map(ChangeState::name).toList())
-            .executeUpdate();
-    if (leased < ids.size()) {
-      var claimed =
-          session
-              .createSelectionQuery(
-                  "select id from ChangeEntity where id in (:ids) and state = 'CLAIMED'",
-                  Long.class)
-              .setParameterList("ids", ids)
-              .list();
-      mine.removeIf(change -> !claimed.contains(change.id()));
-    }
+        Batch.execute(
+            session,
+            LEASE,
+            chosen,
+            (update, row) -> {
+              setInstant(update, 1, until);
+              update.setLong(2, row.id);
+              update.setString(3, row.state);
+            });
+    return IntStream.range(0, leased.length)
+        .filter(place -> leased[place] == 1)
+        .mapToObj(chosen::get)
+        .toList();
   }
 
-  private static List<Long> due(
+  private static <T> SelectionQuery<T> due(
       StatelessSession session,
+      Class<T> type,
+      String what,
       String application,
       ChangeState state,
       boolean urgent,
-      int max,
       Instant now) {
     return session
         .createSelectionQuery(
-            "select id from ChangeEntity where application = :application and state = :state"
+            what
+                + " from ChangeEntity where application = :application and state = :state"
                 + " and openNeeds = :needs and due <= :now"
                 + (state == ChangeState.CLAIMED ? " and leaseUntil < :now" : "")
                 + " order by application, state, openNeeds, due, id",
-            Long.class)
+            type)
         .setParameter("application", application)
         .setParameter("state", state.name())
         .setParameter("needs", urgent ? URGENT : 0)
-        .setParameter("now", now)
-        .setMaxResults(max)
-        .list();
+        .setParameter("now", now);
   }
 
   /** Records changes after their calls. Those that needed them may go on, or are blocked. */
   public void record(StatelessSession session, Collection<Change> changes) {
-    session.doWork(
-        connection -> {
-          try (var update = connection.prepareStatement(RECORD)) {
-            for (var change : changes) {
-              bind(update, change);
-              update.addBatch();
-            }
-            update.executeBatch();
-          }
-        });
+    Batch.execute(session, RECORD, changes, ChangeQueue::bind);
     var over = new ArrayList<Long>();
     for (var change : changes) {
       if (change.state().isDone() || change.state() == ChangeState.OVERTAKEN) {
@@ -234,25 +230,21 @@ public final class ChangeQueue {
 
   private static void free(StatelessSession session, List<Long> over) {
     var waiting = new HashMap<Long, Integer>();
-    session
-        .createNativeQuery(
-            "select change_id from change_need where needs_id in (:over)", Long.class)
-        .setParameterList("over", over)
-        .getResultList()
-        .forEach(change -> waiting.merge(change, 1, Integer::sum));
+    Among.each(
+        session,
+        "select change_id from change_need where needs_id in (%s)",
+        over,
+        row -> waiting.merge(row.getLong(1), 1, Integer::sum));
     if (waiting.isEmpty()) {
       return;
     }
-    session.doWork(
-        connection -> {
-          try (var update = connection.prepareStatement(FREE)) {
-            for (var one : waiting.entrySet()) {
-              update.setInt(1, one.getValue());
-              update.setLong(2, one.getKey());
-              update.addBatch();
-            }
-            update.executeBatch();
-          }
+    Batch.execute(
+        session,
+        FREE,
+        waiting.entrySet(),
+        (update, one) -> {
+          update.setInt(1, one.getValue());
+          update.setLong(2, one.getKey());
         });
     session
         .createNativeMutationQuery("delete from change_need where needs_id in (:over)")

@@ -6,10 +6,12 @@ import ebb.core.change.Input;
 import ebb.core.change.SetState;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
+import ebb.store.Batch;
 import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -30,6 +32,10 @@ public final class ChangeSets {
 
   /** People are close where every so many numbers are one of them. */
   private static final long CLOSE = 4;
+
+  private static final String INSERT_INPUT =
+      "insert into input (id, change_set_id, person_id, kind, body, applied)"
+          + " values (?, ?, ?, ?, ?, ?)";
 
   public long number(StatelessSession session) {
     return Numbers.next(session, "change_set_seq");
@@ -189,8 +195,20 @@ public final class ChangeSets {
 
   public void addInputs(StatelessSession session, long set, Collection<? extends Input> inputs) {
     var numbers = Numbers.take(session, "input_seq", inputs.size());
-    session.insertMultiple(
-        inputs.stream().map(input -> ChangeMapper.row(numbers.pop(), set, input)).toList());
+    Batch.execute(
+        session,
+        INSERT_INPUT,
+        inputs,
+        (insert, input) -> bind(insert, ChangeMapper.row(numbers.pop(), set, input)));
+  }
+
+  private static void bind(PreparedStatement insert, InputEntity row) throws SQLException {
+    insert.setLong(1, row.id);
+    insert.setLong(2, row.changeSetId);
+    insert.setLong(3, row.personId);
+    insert.setString(4, row.kind);
+    insert.setString(5, row.body);
+    insert.setBoolean(6, row.applied);
   }
 
   /** The next people with inputs not taken in yet, in the order of their numbers. */

@@ -12,6 +12,7 @@ import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
 import ebb.store.Among;
+import ebb.store.Batch;
 import ebb.store.Edits;
 import ebb.store.Json;
 import ebb.store.Numbers;
@@ -29,6 +30,7 @@ import java.util.Comparator;
 import java.util.Deque;
 import java.util.EnumMap;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -68,16 +70,8 @@ public final class Changes {
    * binding the columns that are the same in all of them would cost as much as the others.
    */
   public void add(StatelessSession session, Collection<Change> changes) {
-    session.doWork(
-        connection -> {
-          try (var insert = connection.prepareStatement(INSERT)) {
-            for (var change : changes) {
-              bind(insert, ChangeMapper.row(change));
-              insert.addBatch();
-            }
-            insert.executeBatch();
-          }
-        });
+    Batch.execute(
+        session, INSERT, changes, (insert, change) -> bind(insert, ChangeMapper.row(change)));
   }
 
   private static void bind(PreparedStatement insert, ChangeEntity row) throws SQLException {
@@ -723,16 +717,15 @@ public final class Changes {
   }
 
   /** Whether these people still have creates or openings on their way. */
-  public List<PersonId> withAccountsComing(StatelessSession session, Collection<PersonId> people) {
-    return session
-        .createSelectionQuery(
-            "select distinct personId from ChangeEntity where personId in (:people)"
-                + " and kind in ('CREATE', 'OPEN') and state in ('QUEUED', 'HALTED', 'CLAIMED', 'UNSURE')",
-            Long.class)
-        .setParameterList("people", values(people))
-        .stream()
-        .map(PersonId::new)
-        .toList();
+  public Set<PersonId> withAccountsComing(StatelessSession session, Collection<PersonId> people) {
+    var coming = new HashSet<PersonId>();
+    Among.each(
+        session,
+        "select person_id from change where person_id in (%s) and kind in ('CREATE', 'OPEN')"
+            + " and state in ('QUEUED', 'HALTED', 'CLAIMED', 'UNSURE')",
+        values(people),
+        row -> coming.add(new PersonId(row.getLong(1))));
+    return coming;
   }
 
   private static List<Long> values(Collection<PersonId> people) {

@@ -11,9 +11,13 @@ import ebb.core.imports.Terms;
 import ebb.core.imports.Verdict;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.store.Batch;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Types;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumMap;
@@ -39,6 +43,10 @@ public final class Imports {
           LinkedRowEntity.class);
 
   private static final int LONGEST_SAID = 200;
+
+  private static final String INSERT_ROW =
+      "insert into import_row (import_id, line, verdict, row_key, person_id, row_values, texts,"
+          + " edits, problems, resembles, answer) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)";
 
   public long number(StatelessSession session) {
     return Numbers.next(session, "import_seq");
@@ -134,8 +142,23 @@ public final class Imports {
   }
 
   public void putRows(StatelessSession session, long made, Collection<RowReport> reports) {
-    session.insertMultiple(reports.stream().map(report -> row(made, report)).toList());
+    Batch.execute(
+        session, INSERT_ROW, reports, (insert, report) -> bind(insert, row(made, report)));
     putProblems(session, made, reports);
+  }
+
+  private static void bind(PreparedStatement insert, ImportRowEntity row) throws SQLException {
+    insert.setLong(1, row.id.importId());
+    insert.setLong(2, row.id.line());
+    insert.setString(3, row.verdict);
+    insert.setString(4, row.rowKey);
+    insert.setObject(5, row.personId, Types.BIGINT);
+    insert.setString(6, row.values);
+    insert.setString(7, row.texts);
+    insert.setString(8, row.edits);
+    insert.setString(9, row.problems);
+    insert.setString(10, row.resembles);
+    insert.setString(11, row.answer);
   }
 
   private static void putProblems(

@@ -4,12 +4,15 @@ import ebb.core.journal.Chain;
 import ebb.core.journal.Entry;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
+import ebb.store.Batch;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
 import ebb.store.ReachClause;
 import ebb.store.SecretBox;
 import ebb.store.journal.BlockEntity.Link;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
 import java.sql.Types;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -110,28 +113,18 @@ public final class Journal {
     // Sealing what is personal takes longest, and no entry waits for another.
     var entries = deeds.parallelStream().map(deed -> entry(moment, deed, boxes)).toList();
     entries.forEach(row -> row.id = numbers.pop());
-    insert(session, entries);
+    Batch.execute(session, INSERT, entries, Journal::bind);
   }
 
-  /** By hand: with every change there is an entry, and binding it costs most of it. */
-  private static void insert(StatelessSession session, List<EntryEntity> entries) {
-    session.doWork(
-        connection -> {
-          try (var insert = connection.prepareStatement(INSERT)) {
-            for (var row : entries) {
-              insert.setLong(1, row.id);
-              insert.setObject(2, row.at.atOffset(ZoneOffset.UTC));
-              insert.setString(3, row.actor);
-              insert.setString(4, row.act);
-              insert.setObject(5, row.personId, Types.BIGINT);
-              insert.setString(6, row.reason);
-              insert.setString(7, row.commitment);
-              insert.setString(8, row.details);
-              insert.addBatch();
-            }
-            insert.executeBatch();
-          }
-        });
+  private static void bind(PreparedStatement insert, EntryEntity row) throws SQLException {
+    insert.setLong(1, row.id);
+    insert.setObject(2, row.at.atOffset(ZoneOffset.UTC));
+    insert.setString(3, row.actor);
+    insert.setString(4, row.act);
+    insert.setObject(5, row.personId, Types.BIGINT);
+    insert.setString(6, row.reason);
+    insert.setString(7, row.commitment);
+    insert.setString(8, row.details);
   }
 
   public void write(StatelessSession session, Instant at, Deed deed) {

@@ -5,6 +5,7 @@ import ebb.core.notice.Notice;
 import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.core.problem.Problem;
+import ebb.store.Among;
 import ebb.store.Json;
 import ebb.store.Numbers;
 import ebb.store.Page;
@@ -12,11 +13,11 @@ import ebb.store.ReachClause;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 
 /** The one outbox, and the asks sent with it. */
@@ -84,15 +85,17 @@ public final class Notices {
   /** Those of the people who got or get a notice of this kind. */
   public Set<PersonId> having(
       StatelessSession session, Notice.Kind kind, Collection<PersonId> people) {
-    return session
-        .createSelectionQuery(
-            "select distinct personId from NoticeEntity where kind = :kind and personId in (:people)",
-            Long.class)
-        .setParameter("kind", kind.name())
-        .setParameterList("people", people.stream().map(PersonId::value).toList())
-        .stream()
-        .map(PersonId::new)
-        .collect(Collectors.toSet());
+    var having = new HashSet<PersonId>();
+    Among.each(
+        session,
+        "select person_id, kind from notice where person_id in (%s)",
+        people.stream().map(PersonId::value).toList(),
+        row -> {
+          if (row.getString(2).equals(kind.name())) {
+            having.add(new PersonId(row.getLong(1)));
+          }
+        });
+    return having;
   }
 
   /** Whether somebody was told of this about a person, or will be. */

@@ -72,11 +72,11 @@ public final class People {
    * what the other did.
    */
   public void lock(StatelessSession session, Collection<PersonId> ids) {
-    session
-        .createNativeQuery(
-            "select id from person where id in (:ids) order by id for update", Long.class)
-        .setParameterList("ids", values(ids))
-        .getResultList();
+    Among.each(
+        session,
+        "select id from person where id in (%s) order by id for update",
+        values(ids).stream().sorted().toList(),
+        _ -> {});
   }
 
   /** Names as lists show them. */
@@ -150,6 +150,21 @@ public final class People {
             .stream()
             .map(PersonMapper::person)
             .toList();
+  }
+
+  /** What each of these people holds of one attribute; who holds nothing of it is left out. */
+  public Map<PersonId, String> held(
+      StatelessSession session, String attribute, Collection<PersonId> ids) {
+    var held = new HashMap<PersonId, String>();
+    Among.each(
+        session,
+        "select id, attributes from person where id in (%s)",
+        values(ids),
+        row -> {
+          var person = new PersonId(row.getLong(1));
+          ValueReader.held(row.getString(2), attribute).ifPresent(value -> held.put(person, value));
+        });
+    return held;
   }
 
   /** What each source asserts now; a person nobody asserts anything of has an empty list. */

@@ -5,6 +5,7 @@ import ebb.core.person.Held;
 import ebb.store.Json;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import tools.jackson.core.JsonParser;
@@ -36,6 +37,19 @@ final class ValueReader {
         all.put(name, new Held(reader.value, reader.source, reader.since));
       }
       return all;
+    }
+  }
+
+  /** The value of one attribute: what follows it is not read. */
+  static Optional<String> held(String json, String attribute) {
+    try (var parser = Json.parser(json)) {
+      var reader = new ValueReader(parser);
+      for (var name = reader.next(); name != null; name = reader.next()) {
+        if (name.equals(attribute)) {
+          return Optional.ofNullable(reader.value);
+        }
+      }
+      return Optional.empty();
     }
   }
 
