@@ -10,6 +10,7 @@ import ebb.service.changes.Aftermath;
 import ebb.store.changes.Changes;
 import ebb.store.notices.Notices;
 import ebb.store.people.People;
+import ebb.store.people.StoredPerson;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
@@ -97,15 +98,12 @@ final class NoticeWriter implements Aftermath {
     if (!who.isEmpty()) {
       var recipients =
           new TreeMap<PersonId, String>(people.held(session, Attributes.HOME_EMAIL, who));
-      who.forEach(one -> recipients.computeIfAbsent(one, _ -> above(session, one)));
+      var others = new HashSet<>(who);
+      others.removeAll(recipients.keySet());
+      people.all(session, others).stream()
+          .map(StoredPerson::person)
+          .forEach(one -> recipients.put(one.id(), addresses.above(session, one).orElse(null)));
       notices.addAll(session, recipients, kind, subject, at);
     }
-  }
-
-  private String above(StatelessSession session, PersonId id) {
-    return people
-        .get(session, id)
-        .flatMap(one -> addresses.above(session, one.person()))
-        .orElse(null);
   }
 }
