@@ -345,6 +345,10 @@ public final class Worker implements AutoCloseable {
     if (change.isUrgent()) {
       return noted(connector, change, call);
     }
+    if (!mayBegin(begunBy)) {
+      // Without a turn: where there are few a second, others need them.
+      return notSent(change, Instant.EPOCH, looksFirst);
+    }
     try {
       pace.enter();
     } catch (InterruptedException e) {
@@ -352,7 +356,7 @@ public final class Worker implements AutoCloseable {
       return notSent(change, Instant.EPOCH, looksFirst);
     }
     try {
-      if (holds || machineTime.instant().isAfter(begunBy)) {
+      if (!mayBegin(begunBy)) {
         return notSent(change, Instant.EPOCH, looksFirst);
       }
       if (breaker.isOpen()) {
@@ -362,6 +366,10 @@ public final class Worker implements AutoCloseable {
     } finally {
       pace.leave();
     }
+  }
+
+  private boolean mayBegin(Instant begunBy) {
+    return !holds && !machineTime.instant().isAfter(begunBy);
   }
 
   private Result noted(Connector connector, Change change, Supplier<Outcome> call) {
