@@ -1,7 +1,6 @@
 package ebb.connectors.dav;
 
 import java.io.IOException;
-import java.io.StringReader;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.time.DateTimeException;
@@ -12,7 +11,6 @@ import java.time.temporal.Temporal;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import net.fortuna.ical4j.data.CalendarBuilder;
 import net.fortuna.ical4j.data.CalendarOutputter;
 import net.fortuna.ical4j.data.ParserException;
 import net.fortuna.ical4j.model.Calendar;
@@ -34,6 +32,7 @@ import net.fortuna.ical4j.model.property.XProperty;
 final class CalendarObject {
   private static final Set<String> ENDED = Set.of("COMPLETED", "CANCELLED");
 
+  private final CalendarReader reader;
   private final String text;
   private final Change change;
 
@@ -51,7 +50,8 @@ final class CalendarObject {
    */
   record Apart(String past, String coming) {}
 
-  private CalendarObject(String text, Change change) {
+  private CalendarObject(CalendarReader reader, String text, Change change) {
+    this.reader = reader;
     this.text = text;
     this.change = change;
   }
@@ -60,8 +60,8 @@ final class CalendarObject {
    * @return empty if it cannot be read
    */
   static Optional<Apart> apart(String text, Change change) {
-    try {
-      return Optional.of(new CalendarObject(text, change).apart());
+    try (var reader = new CalendarReader()) {
+      return Optional.of(new CalendarObject(reader, text, change).apart());
     } catch (ParserException
         | DateTimeException
         | IllegalArgumentException
@@ -73,7 +73,7 @@ final class CalendarObject {
   }
 
   private Calendar read() throws IOException, ParserException {
-    return new CalendarBuilder().build(new StringReader(text));
+    return reader.read(text);
   }
 
   private static List<CalendarComponent> entries(Calendar calendar) {

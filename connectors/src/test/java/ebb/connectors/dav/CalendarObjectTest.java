@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.connectors.dav.CalendarObject.Apart;
 import ebb.connectors.dav.CalendarObject.Change;
-import java.io.StringReader;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -15,8 +14,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.TreeSet;
-import net.fortuna.ical4j.data.CalendarBuilder;
 import net.fortuna.ical4j.model.Period;
+import net.fortuna.ical4j.model.ZoneRulesProviderImpl;
 import net.fortuna.ical4j.model.component.VEvent;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
@@ -232,6 +231,38 @@ public class CalendarObjectTest {
     }
   }
 
+  @Test
+  public void theZonesACalendarBringsAreKnownUntilItIsTakenApart() throws Exception {
+    var text =
+        calendar(OSLO, event("a", "DTSTART;TZID=Europe/Oslo:20261005T090000\nRRULE:FREQ=DAILY"));
+    var collector =
+        Thread.ofPlatform()
+            .start(
+                () -> {
+                  for (int i = 0; i < 20; i++) {
+                    System.gc();
+                  }
+                });
+
+    while (collector.isAlive()) {
+      assertThat(apart(text).coming()).contains("DTSTART;TZID=Europe/Oslo:20261201T090000");
+    }
+    collector.join();
+  }
+
+  @Test
+  public void noZoneIsKeptOnceACalendarIsTakenApart() {
+    var places = ZoneRulesProviderImpl.INSTANCE.getZoneIdPool();
+    var text =
+        calendar(OSLO, event("a", "DTSTART;TZID=Europe/Oslo:20261005T090000\nRRULE:FREQ=DAILY"));
+
+    apart(text);
+    var free = places.availableZoneIds();
+    apart(text);
+
+    assertThat(places.availableZoneIds()).isGreaterThanOrEqualTo(free);
+  }
+
   private static String series(Random random) {
     var form = random.nextInt(4);
     var start = LocalDateTime.of(2026, 9, 1, random.nextInt(24), 30).plusDays(random.nextInt(120));
@@ -268,14 +299,15 @@ public class CalendarObjectTest {
 
   /** By the library's own reckoning of a whole object, for two years. */
   private static List<Instant> times(String text) throws Exception {
-    var calendar = new CalendarBuilder().build(new StringReader(text));
     var times = new ArrayList<Instant>();
-    for (var component : calendar.getComponents()) {
-      if (component instanceof VEvent event) {
-        Temporal start = event.<Temporal>getDateTimeStart().getDate();
-        event.<Temporal>calculateRecurrenceSet(twoYears(start)).stream()
-            .map(each -> instant(each.getStart()))
-            .forEach(times::add);
+    try (var reader = new CalendarReader()) {
+      for (var component : reader.read(text).getComponents()) {
+        if (component instanceof VEvent event) {
+          Temporal start = event.<Temporal>getDateTimeStart().getDate();
+          event.<Temporal>calculateRecurrenceSet(twoYears(start)).stream()
+              .map(each -> instant(each.getStart()))
+              .forEach(times::add);
+        }
       }
     }
     return times;
