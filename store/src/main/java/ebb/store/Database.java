@@ -3,6 +3,7 @@ package ebb.store;
 import jakarta.persistence.LockTimeoutException;
 import jakarta.persistence.PersistenceException;
 import java.sql.SQLException;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import javax.sql.DataSource;
@@ -25,6 +26,7 @@ public final class Database implements AutoCloseable {
 
   private final SessionFactory sessions;
   private final GroupCommit commits;
+  private final AtomicLong writes = new AtomicLong();
 
   private Database(SessionFactory sessions, GroupCommit commits) {
     this.sessions = sessions;
@@ -77,6 +79,14 @@ public final class Database implements AutoCloseable {
         });
   }
 
+  /**
+   * Transactions that have written here: while this stays the same, none has. What other processes
+   * write is not counted.
+   */
+  public long writes() {
+    return writes.get();
+  }
+
   public void writeAll(Consumer<StatelessSession> work) {
     write(
         session -> {
@@ -88,7 +98,9 @@ public final class Database implements AutoCloseable {
   private <T> T retrying(Function<StatelessSession, T> work) {
     for (int attempt = 1; ; attempt++) {
       try {
-        return inTransaction(work);
+        var result = inTransaction(work);
+        writes.incrementAndGet();
+        return result;
       } catch (PersistenceException e) {
         if (attempt == TRIES || !isPassing(e)) {
           throw e;

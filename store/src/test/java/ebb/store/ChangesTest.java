@@ -21,6 +21,7 @@ import ebb.store.applications.Applications;
 import ebb.store.changes.ChangeQueue;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
+import ebb.store.changes.DueLooks;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumSet;
@@ -32,6 +33,7 @@ import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
 import java.util.stream.LongStream;
+import org.hibernate.StatelessSession;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
@@ -80,6 +82,46 @@ public class ChangesTest {
     assertThat(again)
         .singleElement()
         .satisfies(change -> assertThat(change.state()).isEqualTo(ChangeState.UNSURE));
+  }
+
+  @Test
+  public void whatIsWrittenHereIsDueAtOnceAndWhatIsNotWithinASecond() {
+    var looks = new DueLooks(database, queue);
+    add(2, Map.of());
+    assertThat(looks.isAny("app", false, NOW)).isFalse();
+
+    release(1);
+    assertThat(looks.isAny("app", false, NOW)).isTrue();
+    assertThat(looks.isAny("app", true, NOW)).isFalse();
+
+    // What another process writes is not counted here.
+    claim(10);
+    assertThat(looks.isAny("app", false, NOW)).isFalse();
+    database.read(s -> releaseOf(s, 2));
+    assertThat(looks.isAny("app", false, NOW.plusMillis(999))).isFalse();
+    assertThat(looks.isAny("app", false, NOW.plusSeconds(1))).isTrue();
+  }
+
+  @Test
+  public void aLookHoldsNoLongerWhereTheClockIsPutBack() {
+    var looks = new DueLooks(database, queue);
+    add(1, Map.of());
+    assertThat(looks.isAny("app", false, NOW.plusSeconds(3600))).isFalse();
+
+    database.read(s -> releaseOf(s, 1));
+
+    assertThat(looks.isAny("app", false, NOW)).isTrue();
+  }
+
+  @Test
+  public void whatIsLeftClaimedIsDueOnceItsLeaseHasEnded() {
+    var looks = new DueLooks(database, queue);
+    add(1, Map.of());
+    release(1);
+    claim(10);
+
+    assertThat(looks.isAny("app", false, LEASE)).isFalse();
+    assertThat(looks.isAny("app", false, LEASE.plusSeconds(1))).isTrue();
   }
 
   @Test
@@ -279,13 +321,15 @@ public class ChangesTest {
   }
 
   private void release(long... people) {
-    database.write(
-        s ->
-            changes.release(
-                s,
-                1,
-                LongStream.of(people).mapToObj(PersonId::new).toList(),
-                EnumSet.allOf(ChangeKind.class)));
+    database.write(session -> releaseOf(session, people));
+  }
+
+  private long releaseOf(StatelessSession session, long... people) {
+    return changes.release(
+        session,
+        1,
+        LongStream.of(people).mapToObj(PersonId::new).toList(),
+        EnumSet.allOf(ChangeKind.class));
   }
 
   private List<Change> claim(int max) {

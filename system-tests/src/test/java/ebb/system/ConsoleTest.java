@@ -186,6 +186,14 @@ public class ConsoleTest {
         .isLessThanOrEqualTo(WIDTH);
   }
 
+  @Test
+  public void whoeverMistypesAnAddressIsShownWhereToGoOn() {
+    var answer = page.navigate("/people/17");
+
+    page.getByText("There is nothing at this address").waitFor();
+    assertThat(answer.status()).isEqualTo(404);
+  }
+
   /** Each page, what it reads, an empty answer, and what it then says. */
   @DataProvider
   public Object[][] states() {

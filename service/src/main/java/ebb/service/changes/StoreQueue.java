@@ -27,6 +27,7 @@ import ebb.store.applications.Accounts;
 import ebb.store.changes.Attempts;
 import ebb.store.changes.Attempts.Attempt;
 import ebb.store.changes.ChangeQueue;
+import ebb.store.changes.DueLooks;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
 import java.time.Instant;
@@ -55,6 +56,7 @@ final class StoreQueue implements Queue {
   private final BusinessClock clock;
   private final Evaluator evaluator;
   private final ChangeQueue queue;
+  private final DueLooks looks;
   private final Attempts attempts;
   private final Accounts accounts;
   private final Journal journal;
@@ -73,6 +75,7 @@ final class StoreQueue implements Queue {
     this.clock = clock;
     this.evaluator = evaluator;
     this.queue = queue;
+    this.looks = new DueLooks(database, queue);
     this.attempts = attempts;
     this.accounts = accounts;
     this.journal = journal;
@@ -93,7 +96,7 @@ final class StoreQueue implements Queue {
   public List<Claim> claim(
       String application, boolean urgent, int max, Instant now, Instant leaseUntil) {
     // Looking costs no commit; only a claim does.
-    return database.read(session -> queue.isAnyDue(session, application, urgent, now))
+    return looks.isAny(application, urgent, now)
         ? database.write(
             session ->
                 claims(

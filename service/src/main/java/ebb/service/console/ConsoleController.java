@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.http.CacheControl;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -51,11 +52,21 @@ class ConsoleController {
         "/self"
       })
   ResponseEntity<String> page() {
+    return page(HttpStatus.OK);
+  }
+
+  /** Whoever mistypes an address in a browser is shown where to go on (Fetch Metadata, 2.2). */
+  @GetMapping(path = "/{*wrong}", headers = "Sec-Fetch-Mode=navigate")
+  ResponseEntity<String> nowhere() {
+    return page(HttpStatus.NOT_FOUND);
+  }
+
+  private ResponseEntity<String> page(HttpStatus status) {
     if (page.isEmpty()) {
       return ResponseEntity.notFound().build();
     }
     var nonce = SecretBox.randomText();
-    return ResponseEntity.ok()
+    return ResponseEntity.status(status)
         .contentType(new MediaType(MediaType.TEXT_HTML, StandardCharsets.UTF_8))
         .cacheControl(CacheControl.noStore())
         .header("Content-Security-Policy", POLICY.formatted(nonce))

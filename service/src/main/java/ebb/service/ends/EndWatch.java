@@ -63,7 +63,7 @@ final class EndWatch {
   @EventListener(BusinessClock.Moved.class)
   void look() {
     try {
-      while (database.write(this::warn) == AT_ONCE) {
+      while (!database.read(this::due).isEmpty() && database.write(this::warn) == AT_ONCE) {
         // A season may end for hundreds on one day.
       }
     } catch (RuntimeException e) {

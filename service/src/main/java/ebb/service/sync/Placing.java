@@ -43,11 +43,19 @@ final class Placing {
    * @return whose accounts were found; null if none is left to be looked at
    */
   Set<PersonId> lookAtNew(Application application) {
+    // Hardly ever is there any, and only a write costs the disk something.
+    if (database.read(session -> unlooked(session, application, 1)).isEmpty()) {
+      return null;
+    }
     return database.write(
         session -> {
-          var part = accounts.next(session, application.name(), Finding.UNLOOKED, 0, PART);
+          var part = unlooked(session, application, PART);
           return part.isEmpty() ? null : look(session, application, part);
         });
+  }
+
+  private List<Account> unlooked(StatelessSession session, Application application, int most) {
+    return accounts.next(session, application.name(), Finding.UNLOOKED, 0, most);
   }
 
   /** Looks at all again, for whom people who came meanwhile may be. */
