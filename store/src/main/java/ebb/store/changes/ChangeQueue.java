@@ -21,7 +21,6 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.hibernate.StatelessSession;
-import org.hibernate.query.SelectionQuery;
 
 /**
  * The queue that released changes form, one for each application. Written so that a change costs as
@@ -111,10 +110,7 @@ public final class ChangeQueue {
     var chosen = new ArrayList<ChangeEntity>();
     for (var state : CLAIMABLE) {
       if (chosen.size() < max) {
-        chosen.addAll(
-            due(session, ChangeEntity.class, "", application, state, urgent, now)
-                .setMaxResults(max - chosen.size())
-                .list());
+        chosen.addAll(due(session, application, state, urgent, now, max - chosen.size()));
       }
     }
     if (chosen.isEmpty()) {
@@ -182,26 +178,26 @@ public final class ChangeQueue {
         .toList();
   }
 
-  private static <T> SelectionQuery<T> due(
+  private static List<ChangeEntity> due(
       StatelessSession session,
-      Class<T> type,
-      String what,
       String application,
       ChangeState state,
       boolean urgent,
-      Instant now) {
+      Instant now,
+      int max) {
     return session
         .createSelectionQuery(
-            what
-                + " from ChangeEntity where application = :application and state = :state"
+            "from ChangeEntity where application = :application and state = :state"
                 + " and openNeeds = :needs and due <= :now"
                 + (state == ChangeState.CLAIMED ? " and leaseUntil < :now" : "")
                 + " order by application, state, openNeeds, due, id",
-            type)
+            ChangeEntity.class)
         .setParameter("application", application)
         .setParameter("state", state.name())
         .setParameter("needs", urgent ? URGENT : 0)
-        .setParameter("now", now);
+        .setParameter("now", now)
+        .setMaxResults(max)
+        .list();
   }
 
   /** Records changes after their calls. Those that needed them may go on, or are blocked. */
