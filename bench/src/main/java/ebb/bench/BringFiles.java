@@ -74,6 +74,12 @@ final class BringFiles {
   private static final int BATCH = 1_000;
   private static final int VALUES = 20;
 
+  /**
+   * What changed rows cost is a tenth of the whole: so many pairs, as one run differs from the next
+   * by more.
+   */
+  private static final int PAIRS_OF_SAME = 11;
+
   /** Two looks, a good second apart, before a file is known to be whole; and the rest of it. */
   private static final double LOOKING = 3;
 
@@ -150,13 +156,13 @@ final class BringFiles {
     know(home, known);
     var pairsBare = database("bare-same");
     hashes(pairsBare, known);
-    var ours = new double[pairs];
-    var changed = new double[pairs];
-    var bare = new double[pairs];
+    var ours = new double[PAIRS_OF_SAME];
+    var changed = new double[PAIRS_OF_SAME];
+    var bare = new double[PAIRS_OF_SAME];
     try (var stage = stage("same")) {
       var client = new Client(stage.url(), token);
       // Code that judges rows runs for a second a round: it takes some to be compiled.
-      for (int i = -3; i < pairs; i++) {
+      for (int i = -3; i < PAIRS_OF_SAME; i++) {
         var again = shuffled(known, "again" + (i + 3), i + 3, 0);
         var some = shuffled(known, "some" + (i + 3), i + 100, 200);
         var one = bring(client, again, "same");

@@ -8,7 +8,9 @@ import ebb.core.imports.Format;
 import ebb.core.imports.Lines;
 import ebb.core.imports.Row;
 import ebb.core.imports.Rows;
+import java.io.FilterInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.CharacterCodingException;
@@ -55,29 +57,36 @@ final class CsvRows implements Rows {
    * @throws ebb.core.problem.Refusal if it is empty, not text, or not CSV
    */
   static CsvRows open(Path file, String name, Format format) throws IOException {
-    var text = Encoding.reader(file, format.charset());
-    try {
-      return new CsvRows(
-          name,
-          format,
-          !Encoding.endsWithLineEnd(file),
-          LongUnaryOperator.identity(),
-          reader(text, format.separator()));
-    } catch (RuntimeException e) {
-      text.close();
-      throw e;
-    }
+    var endsAbruptly = !Encoding.endsWithLineEnd(file);
+    return of(Files.newInputStream(file), name, format, endsAbruptly, LongUnaryOperator.identity());
+  }
+
+  /**
+   * As {@link #open(Path, String, Format)}.
+   *
+   * @param marks where to note what lines begin where, until the end was read
+   */
+  static CsvRows open(Path file, String name, Format format, LineMarks marks) throws IOException {
+    var endsAbruptly = !Encoding.endsWithLineEnd(file);
+    var marking = new Marking(Files.newInputStream(file), marks);
+    return of(marking, name, format, endsAbruptly, LongUnaryOperator.identity());
   }
 
   /** Opens a file that was read to its end before, for some of its lines. */
-  static CsvRows open(Path file, String name, Format format, List<Lines> wanted)
+  static CsvRows open(Path file, String name, Format format, LineMarks marks, List<Lines> wanted)
       throws IOException {
-    var some = new SomeLines(Files.newInputStream(file), head(file, name, format), wanted);
-    var text = Encoding.reader(some, format.charset());
+    var some = new SomeLines(file, marks, head(file, name, format), wanted);
+    return of(some, name, format, false, some::whole);
+  }
+
+  private static CsvRows of(
+      InputStream bytes, String name, Format format, boolean endsAbruptly, LongUnaryOperator lines)
+      throws IOException {
     try {
-      return new CsvRows(name, format, false, some::whole, reader(text, format.separator()));
+      var text = Encoding.reader(bytes, format.charset());
+      return new CsvRows(name, format, endsAbruptly, lines, reader(text, format.separator()));
     } catch (RuntimeException e) {
-      text.close();
+      bytes.close();
       throw e;
     }
   }
@@ -86,6 +95,31 @@ final class CsvRows implements Rows {
   private static Lines head(Path file, String name, Format format) throws IOException {
     try (var rows = open(file, name, format)) {
       return new Lines(1, rows.next().map(Row::line).orElse(Long.MAX_VALUE));
+    }
+  }
+
+  /** Bytes of which is noted what lines begin where. */
+  private static final class Marking extends FilterInputStream {
+    private final LineMarks marks;
+
+    Marking(InputStream bytes, LineMarks marks) {
+      super(bytes);
+      this.marks = marks;
+    }
+
+    @Override
+    public int read() throws IOException {
+      var one = new byte[1];
+      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+    }
+
+    @Override
+    public int read(byte[] into, int from, int length) throws IOException {
+      int read = super.read(into, from, length);
+      if (read > 0) {
+        marks.note(into, from, from + read);
+      }
+      return read;
     }
   }
 

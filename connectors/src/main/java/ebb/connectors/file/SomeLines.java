@@ -1,34 +1,33 @@
 package ebb.connectors.file;
 
+import ebb.connectors.file.LineMarks.Mark;
 import ebb.core.imports.Lines;
 import java.io.IOException;
 import java.io.InputStream;
-import java.lang.invoke.MethodHandles;
-import java.lang.invoke.VarHandle;
-import java.nio.ByteOrder;
+import java.nio.ByteBuffer;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 
-/**
- * Some lines of a text, as if there were no others. A line ends with LF, CR or both, whether or not
- * within quotation marks, as {@link CsvRows} counts them.
- */
+/** Some lines of a text, as if there were no others; what lies between them is hardly read. */
 final class SomeLines extends InputStream {
-  private static final int BLOCK = 64 * 1024;
-  private static final long ONES = 0x0101010101010101L;
-  private static final VarHandle EIGHT =
-      MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.nativeOrder());
+  private static final int BLOCK = 8 * 1024;
 
-  private final InputStream text;
+  private final SeekableByteChannel text;
+  private final LineMarks marks;
   private final List<Lines> wanted;
-  private final byte[] block = new byte[BLOCK];
-  private int at;
-  private int end;
+
+  /** After the byte before them: whether a line begins depends on it. */
+  private final byte[] block = new byte[1 + BLOCK];
+
+  private int at = 1;
+  private int end = 1;
 
   /** Of the byte before the one at hand. */
   private long line = 1;
 
-  private byte last;
   private int next;
 
   /** Those whose lines were told, and how many lines they have together. */
@@ -37,11 +36,13 @@ final class SomeLines extends InputStream {
   private long linesTold;
 
   /**
+   * @param marks of all of the file
    * @param head given before those wanted
    * @param wanted in their order, none of them overlapping
    */
-  SomeLines(InputStream text, Lines head, List<Lines> wanted) {
-    this.text = text;
+  SomeLines(Path file, LineMarks marks, Lines head, List<Lines> wanted) throws IOException {
+    this.text = Files.newByteChannel(file);
+    this.marks = marks;
     this.wanted = new ArrayList<>(wanted.size() + 1);
     this.wanted.add(head);
     this.wanted.addAll(wanted);
@@ -73,11 +74,11 @@ final class SomeLines extends InputStream {
   public int read(byte[] into, int from, int length) throws IOException {
     while (next < wanted.size() && (at < end || fill())) {
       var lines = wanted.get(next);
-      var here = beginsLine(last, block[at]) ? line + 1 : line;
+      var here = begins(at) ? line + 1 : line;
       if (here >= lines.to()) {
         next++;
       } else if (here < lines.from()) {
-        goOn(lines.from(), end);
+        approach(lines.from());
       } else {
         int begin = at;
         goOn(lines.to(), Math.min(end, at + length));
@@ -89,51 +90,52 @@ final class SomeLines extends InputStream {
   }
 
   private boolean fill() throws IOException {
-    at = 0;
-    end = Math.max(0, text.read(block));
-    return end > 0;
+    block[0] = block[end - 1];
+    at = 1;
+    end = 1 + Math.max(0, text.read(ByteBuffer.wrap(block, 1, BLOCK)));
+    return end > 1;
   }
 
-  private static boolean beginsLine(byte last, byte one) {
-    return last == '\n' || last == '\r' && one != '\n';
+  private void approach(long line) throws IOException {
+    var mark = marks.before(line);
+    if (mark.offset() >= text.position()) {
+      leap(mark);
+    } else {
+      goOn(line, end);
+    }
+  }
+
+  private void leap(Mark mark) throws IOException {
+    text.position(mark.offset());
+    line = mark.line() - 1;
+    block[0] = '\n';
+    at = 1;
+    end = 1;
+  }
+
+  private boolean begins(int place) {
+    return LineMarks.begins(block[place - 1], block[place]);
   }
 
   /** Goes on to where a line begins, but no further in the block than to a place. */
   private void goOn(long before, int place) {
-    int here = at;
-    byte seen = last;
-    while (here < place) {
-      if (beginsLine(seen, block[here])) {
+    while (at + Long.BYTES <= place) {
+      long begins = LineMarks.beginsAmong(block, at);
+      int lines = Long.bitCount(begins);
+      if (line + lines >= before) {
+        break;
+      }
+      line += lines;
+      at += Long.BYTES;
+    }
+    for (; at < place; at++) {
+      if (begins(at)) {
         if (line + 1 >= before) {
-          break;
+          return;
         }
         line++;
       }
-      int end = endOfLine(here, place);
-      here = Math.min(end + 1, place);
-      seen = block[here - 1];
     }
-    at = here;
-    last = seen;
-  }
-
-  /** The place of the next LF or CR. Eight at a time: a file has a hundred million bytes. */
-  private int endOfLine(int here, int place) {
-    int at = here;
-    while (at + Long.BYTES <= place && !hasEnd((long) EIGHT.get(block, at))) {
-      at += Long.BYTES;
-    }
-    while (at < place && block[at] != '\n' && block[at] != '\r') {
-      at++;
-    }
-    return at;
-  }
-
-  /** Whether one of eight bytes is LF or CR: what is equal becomes zero, and zero borrows. */
-  private static boolean hasEnd(long eight) {
-    long feed = eight ^ ONES * '\n';
-    long carriage = eight ^ ONES * '\r';
-    return ((feed - ONES & ~feed | carriage - ONES & ~carriage) & ONES << 7) != 0;
   }
 
   @Override

@@ -3,7 +3,6 @@ package ebb.connectors.file;
 import de.siegmar.fastcsv.reader.CsvParseException;
 import ebb.core.imports.Format;
 import ebb.core.imports.Format.Kind;
-import ebb.core.imports.Lines;
 import ebb.core.imports.Rows;
 import java.io.IOException;
 import java.io.StringReader;
@@ -66,19 +65,6 @@ public final class Tables {
       case JSON_LINES -> JsonRows.open(file, name, format.charset());
       case LDIF -> LdifRows.open(file, name);
     };
-  }
-
-  /**
-   * Opens a file again for some of its rows. It was read to its end before, in the same format.
-   *
-   * @param wanted the lines that the rows take up, in their order; not empty
-   */
-  public static Rows open(Path file, String name, Format format, List<Lines> wanted)
-      throws IOException {
-    var isByBytes = format.kind() == Kind.CSV && !format.charset().startsWith("UTF-16");
-    return isByBytes
-        ? CsvRows.open(file, name, format, wanted)
-        : new SomeRows(open(file, name, format), wanted);
   }
 
   private static Format text(String head, String charset) {

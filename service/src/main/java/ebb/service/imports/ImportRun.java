@@ -1,6 +1,6 @@
 package ebb.service.imports;
 
-import ebb.connectors.file.Tables;
+import ebb.connectors.file.TwoPasses;
 import ebb.core.change.Input;
 import ebb.core.guard.ImportGuard;
 import ebb.core.imports.Import;
@@ -94,6 +94,7 @@ final class ImportRun {
   private final Source source;
   private final Import made;
   private final Files files;
+  private final TwoPasses people;
   private final Catalogue catalogue;
   private final Progress progress;
   private final AssertionCache assertions;
@@ -126,6 +127,7 @@ final class ImportRun {
     this.source = source;
     this.made = made;
     this.files = files;
+    this.people = new TwoPasses(files.people(), made.file(), made.format());
     this.catalogue = catalogue;
     this.progress = progress;
     this.assertions = new AssertionCache(tools.people);
@@ -277,7 +279,7 @@ final class ImportRun {
   private void takePrints() throws IOException {
     var press = new Print.Press();
     var seed = made.terms().seed(source.version(), units);
-    try (Rows rows = Tables.open(files.people(), made.file(), made.format())) {
+    try (Rows rows = people.first()) {
       layout = source.mapping().layout(made.file(), rows.headings(), catalogue, tools.expressions);
       for (var next = rows.next(); next.isPresent(); next = rows.next()) {
         var row = next.get();
@@ -325,7 +327,7 @@ final class ImportRun {
   private record Prepared(Judge.Prepared rows, Map<String, PersonId> names) {}
 
   private void judgeAll(BitSet different, long set) throws IOException {
-    var rows = Tables.open(files.people(), made.file(), made.format(), reading.lines(different));
+    var rows = people.again(reading.lines(different));
     try (rows;
         var keeper = new Keeper()) {
       judge = judge();

@@ -578,13 +578,13 @@ public final class People {
 
   /** Who read these people when they were computed last. */
   public List<PersonId> readersOf(StatelessSession session, Collection<PersonId> read) {
-    return ids(
-        session
-            .createNativeQuery(
-                "select distinct reader_id from fact_read where fact_person_id in (:read)",
-                Long.class)
-            .setParameterList("read", values(read))
-            .getResultList());
+    var readers = new TreeSet<Long>();
+    Among.each(
+        session,
+        "select reader_id from fact_read where fact_person_id in (%s)",
+        values(read),
+        row -> readers.add(row.getLong(1)));
+    return ids(readers);
   }
 
   /** Remembers whom each of these people's computation read, in place of what it read before. */
@@ -636,7 +636,7 @@ public final class People {
     return ids.stream().map(PersonId::value).toList();
   }
 
-  private static List<PersonId> ids(List<Long> values) {
+  private static List<PersonId> ids(Collection<Long> values) {
     return values.stream().map(PersonId::new).toList();
   }
 
