@@ -46,7 +46,7 @@ final class ConfigCommand {
       files.write(kind.folder(), all);
       written += all.size();
     }
-    Files.writeString(files.file("limits"), limits().toPrettyString() + "\n");
+    Files.writeString(files.file(ConfigFiles.LIMITS), limits().toPrettyString() + "\n");
     main.output()
         .line(
             "%d files in %s. No secret is in them. What loading them would change: ebb config check %s",
@@ -59,11 +59,12 @@ final class ConfigCommand {
   void check(@Parameters(paramLabel = "FOLDER") Path folder) throws IOException {
     var files = new ConfigFiles(folder);
     files.mustBeReadable();
+    var wanted = files.readAll(kinds());
     var differences = new ArrayList<Difference>();
     for (var kind : kinds()) {
-      differences.addAll(differences(kind, set(kind), files.read(kind)));
+      differences.addAll(differences(kind, set(kind), wanted.of(kind)));
     }
-    differences.addAll(limitDifferences(files));
+    differences.addAll(limitDifferences(wanted.limits()));
     differences.forEach(
         one -> main.output().line("%-13s %-24s %s", one.kind(), one.name(), one.what()));
     main.output()
@@ -86,16 +87,18 @@ final class ConfigCommand {
     var files = new ConfigFiles(folder);
     files.mustBeReadable();
     // All are read before the first is written: a file that is amiss must not be met halfway.
-    var wanted = new TreeMap<String, SortedMap<String, ObjectNode>>();
-    for (var kind : kinds()) {
-      wanted.put(kind.folder(), files.read(kind));
-    }
+    var wanted = files.readAll(kinds());
+    var refused = new Problems();
     var done = 0;
     for (var kind : ConfigKind.SETTINGS) {
-      done += load(kind, wanted.get(kind.folder()));
+      done += load(kind, wanted.of(kind), files, refused);
     }
-    done += loadLimits(files);
-    var rules = changedRules(wanted.get(ConfigKind.RULES.folder()));
+    done += loadLimits(wanted.limits(), files, refused);
+    var rules = changedRules(wanted.of(ConfigKind.RULES));
+    if (!refused.isEmpty() && !rules.isEmpty()) {
+      main.output().line("The rules were left out: correct what was refused, and load again.");
+    }
+    refused.mustBeNone();
     if (done == 0 && rules.isEmpty()) {
       main.output().line("All is set up as the files say.");
     } else if (!rules.isEmpty()) {
@@ -174,24 +177,29 @@ final class ConfigCommand {
     return node == null ? "nothing" : node.toString();
   }
 
-  private int load(ConfigKind kind, SortedMap<String, ObjectNode> wanted) {
+  private int load(
+      ConfigKind kind, SortedMap<String, ObjectNode> wanted, ConfigFiles files, Problems refused)
+      throws IOException {
     var set = set(kind);
     var done = 0;
     for (var one : wanted.entrySet()) {
-      var name = one.getKey();
-      var before = set.get(name);
+      var before = set.get(one.getKey());
       if (before == null || !fields(kind, before, one.getValue()).isEmpty()) {
-        main.service()
-            .write(
-                "PUT", kind.path() + "/" + Service.encoded(name), one.getValue(), JsonNode.class);
-        main.output().line("%s %s is as its file says.", kind.folder(), name);
-        if (before == null && kind.follows() != null) {
-          main.output().line("  " + kind.follows().formatted(name));
-        }
+        refused.gather(
+            files.file(kind, one.getKey()),
+            () -> load(kind, one.getKey(), one.getValue(), before == null));
         done++;
       }
     }
     return done;
+  }
+
+  private void load(ConfigKind kind, String name, ObjectNode wanted, boolean isNew) {
+    main.service().write("PUT", kind.path() + "/" + Service.encoded(name), wanted, JsonNode.class);
+    main.output().line("%s %s is as its file says.", kind.folder(), name);
+    if (isNew && kind.follows() != null) {
+      main.output().line("  " + kind.follows().formatted(name));
+    }
   }
 
   private SortedMap<String, ObjectNode> changedRules(SortedMap<String, ObjectNode> wanted) {
@@ -225,15 +233,8 @@ final class ConfigCommand {
     return all;
   }
 
-  private ObjectNode wantedLimits(ConfigFiles files) throws IOException {
-    return Files.exists(files.file("limits"))
-        ? files.read(files.file("limits"))
-        : Service.JSON.createObjectNode();
-  }
-
-  private List<Difference> limitDifferences(ConfigFiles files) throws IOException {
+  private List<Difference> limitDifferences(ObjectNode wanted) {
     var set = limits();
-    var wanted = wantedLimits(files);
     return wanted.propertyNames().stream()
         .filter(name -> !isSameNumber(set.get(name), wanted.get(name)))
         .map(
@@ -250,20 +251,25 @@ final class ConfigCommand {
     return one != null && one.asDouble() == other.asDouble();
   }
 
-  private int loadLimits(ConfigFiles files) throws IOException {
-    var wanted = wantedLimits(files);
-    var differing = limitDifferences(files);
+  private int loadLimits(ObjectNode wanted, ConfigFiles files, Problems refused)
+      throws IOException {
+    var differing = limitDifferences(wanted);
     for (var one : differing) {
-      var parts = one.name().split(" of ", 2);
-      var edit =
-          Service.JSON
-              .createObjectNode()
-              .put("value", wanted.get(one.name()).asDouble())
-              .put("of", parts.length > 1 ? parts[1] : null)
-              .put("reason", "loaded from files");
-      main.service().write("PUT", LIMITS + "/" + Service.encoded(parts[0]), edit, JsonNode.class);
-      main.output().line("limit %s is as its file says.", one.name());
+      refused.gather(
+          files.file(ConfigFiles.LIMITS), () -> loadLimit(one.name(), wanted.get(one.name())));
     }
     return differing.size();
+  }
+
+  private void loadLimit(String name, JsonNode value) {
+    var parts = name.split(" of ", 2);
+    var edit =
+        Service.JSON
+            .createObjectNode()
+            .put("value", value.asDouble())
+            .put("of", parts.length > 1 ? parts[1] : null)
+            .put("reason", "loaded from files");
+    main.service().write("PUT", LIMITS + "/" + Service.encoded(parts[0]), edit, JsonNode.class);
+    main.output().line("limit %s is as its file says.", name);
   }
 }

@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -22,6 +23,8 @@ import tools.jackson.databind.node.ObjectNode;
 final class ConfigFiles {
   /** Grows when files of before could be misunderstood. */
   private static final int FORMAT = 1;
+
+  static final String LIMITS = "limits";
 
   private static final String END = ".json";
 
@@ -87,22 +90,80 @@ final class ConfigFiles {
   }
 
   /**
-   * The files of a kind, by name.
+   * What all files say.
    *
-   * @throws Failure if one is no JSON, or says what nobody knows
+   * @param kinds by folder and name
+   * @param limits by name; empty where there is no file of them
    */
-  SortedMap<String, ObjectNode> read(ConfigKind kind) throws IOException {
-    var all = new TreeMap<String, ObjectNode>();
-    for (var file : list(folder.resolve(kind.folder()))) {
-      var name = file.getFileName().toString();
-      var node = read(file);
-      mustBeKnown(kind, file, node);
-      all.put(
-          URLDecoder.decode(
-              name.substring(0, name.length() - END.length()), StandardCharsets.UTF_8),
-          node);
+  record Wanted(Map<String, SortedMap<String, ObjectNode>> kinds, ObjectNode limits) {
+    SortedMap<String, ObjectNode> of(ConfigKind kind) {
+      return kinds.get(kind.folder());
     }
-    return all;
+  }
+
+  /**
+   * Reads all files.
+   *
+   * @throws Failure with all that is amiss in any of them
+   */
+  Wanted readAll(List<ConfigKind> kinds) throws IOException {
+    var problems = new Problems();
+    problems.gather(null, () -> mustBeOf(kinds));
+    var all = new TreeMap<String, SortedMap<String, ObjectNode>>();
+    for (var kind : kinds) {
+      var byName = new TreeMap<String, ObjectNode>();
+      for (var file : list(folder.resolve(kind.folder()))) {
+        problems.gather(null, () -> byName.put(name(file), read(kind, file)));
+      }
+      all.put(kind.folder(), byName);
+    }
+    var limits = Service.JSON.createObjectNode();
+    if (Files.exists(file(LIMITS))) {
+      problems.gather(null, () -> limits.setAll(readLimits()));
+    }
+    problems.mustBeNone();
+    return new Wanted(all, limits);
+  }
+
+  /** A misspelt folder must not be taken for one of no interest. */
+  private void mustBeOf(List<ConfigKind> kinds) throws IOException {
+    var known = kinds.stream().map(ConfigKind::folder).collect(Collectors.toSet());
+    try (var all = Files.list(folder)) {
+      for (var one : all.filter(Files::isDirectory).sorted().toList()) {
+        if (!known.contains(one.getFileName().toString()) && list(one).iterator().hasNext()) {
+          throw new Failure(
+              "Nothing is set up by files in %s.".formatted(one),
+              "Its name is that of no kind.",
+              "Rename it to one of %s, or take it out."
+                  .formatted(known.stream().sorted().collect(Collectors.joining(", "))));
+        }
+      }
+    }
+  }
+
+  private static String name(Path file) {
+    var name = file.getFileName().toString();
+    return URLDecoder.decode(
+        name.substring(0, name.length() - END.length()), StandardCharsets.UTF_8);
+  }
+
+  private static ObjectNode read(ConfigKind kind, Path file) throws IOException {
+    var node = read(file);
+    mustBeKnown(kind, file, node);
+    return node;
+  }
+
+  private ObjectNode readLimits() throws IOException {
+    var limits = read(file(LIMITS));
+    for (var one : limits.properties()) {
+      if (!one.getValue().isNumber()) {
+        throw new Failure(
+            "%s: %s is %s.".formatted(file(LIMITS), one.getKey(), one.getValue()),
+            "A limit is a number; a share of a quarter is 0.25.",
+            "Correct it there.");
+      }
+    }
+    return limits;
   }
 
   private static void mustBeKnown(ConfigKind kind, Path file, ObjectNode node) {
@@ -117,7 +178,7 @@ final class ConfigFiles {
     }
   }
 
-  ObjectNode read(Path file) throws IOException {
+  private static ObjectNode read(Path file) throws IOException {
     try {
       return (ObjectNode) Service.JSON.readTree(Files.readString(file));
     } catch (JacksonException e) {
@@ -125,7 +186,8 @@ final class ConfigFiles {
       throw new Failure(
           "%s, line %d, column %d: this is no JSON."
               .formatted(file, at.getLineNr(), at.getColumnNr()),
-          e.getOriginalMessage(),
+          // Where what is not closed began it does not know, and says so at length.
+          e.getOriginalMessage().replaceFirst(" \\(start marker at .*", ""),
           "Correct it there.");
     } catch (ClassCastException _) {
       throw new Failure(
@@ -135,6 +197,10 @@ final class ConfigFiles {
 
   Path file(String name) {
     return folder.resolve(name + END);
+  }
+
+  Path file(ConfigKind kind, String name) {
+    return folder.resolve(kind.folder()).resolve(Service.encoded(name) + END);
   }
 
   private static Iterable<Path> list(Path in) throws IOException {

@@ -3,8 +3,8 @@ package ebb.cli;
 import ebb.api.ProblemView;
 import java.util.List;
 
-/** Something the service refused, or a service that could not be reached. Exit code 1. */
-final class Failure extends RuntimeException {
+/** Something the service refused, or that could not be asked of it. Exit code 1. */
+sealed class Failure extends RuntimeException permits Unreachable {
   private final transient List<ProblemView> problems;
 
   Failure(List<ProblemView> problems) {

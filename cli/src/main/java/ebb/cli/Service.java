@@ -156,10 +156,10 @@ final class Service {
         Files.copy(body, to, StandardCopyOption.REPLACE_EXISTING);
       }
     } catch (IOException e) {
-      throw unreachable(url, e);
+      throw new Unreachable(url, e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw unreachable(url, e);
+      throw new Unreachable(url, e);
     }
   }
 
@@ -182,10 +182,10 @@ final class Service {
           .filter(line -> line.startsWith("data:"))
           .forEach(line -> each.accept(JSON.readTree(line.substring("data:".length()))));
     } catch (IOException e) {
-      throw unreachable(url, e);
+      throw new Unreachable(url, e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw unreachable(url, e);
+      throw new Unreachable(url, e);
     }
   }
 
@@ -207,18 +207,11 @@ final class Service {
       }
       return response.body().isEmpty() ? JSON.nullNode() : JSON.readTree(response.body());
     } catch (IOException e) {
-      throw unreachable(url, e);
+      throw new Unreachable(url, e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw unreachable(url, e);
+      throw new Unreachable(url, e);
     }
-  }
-
-  static Failure unreachable(String url, Exception e) {
-    return new Failure(
-        "Ebb cannot be reached at " + url + ".",
-        e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage(),
-        "Start it with: ebb server; or set EBB_URL to where it runs.");
   }
 
   static Failure failure(int status, String body) {

@@ -114,10 +114,10 @@ final class WelcomeCommand implements Runnable {
       }
       return response.body();
     } catch (IOException e) {
-      throw Service.unreachable(url, e);
+      throw new Unreachable(url, e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw Service.unreachable(url, e);
+      throw new Unreachable(url, e);
     }
   }
 }

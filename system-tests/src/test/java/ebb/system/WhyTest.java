@@ -173,4 +173,41 @@ public class WhyTest {
     assertThat(client.done("limits", "list")).contains("missing       25%");
     Files.delete(folder.resolve(name));
   }
+
+  @Test(dependsOnMethods = "aConfigurationThatIsAmissIsLoadedInNoPart")
+  public void allThatIsAmissInAConfigurationIsSaidAtOnce() throws Exception {
+    var folder = stage.home().resolve("all-amiss");
+    client.done("config", "export", folder.toString());
+    Files.writeString(folder.resolve("rules/bad.json"), "{\"application\": ");
+    Files.writeString(folder.resolve("sources/bad.json"), "{\"rang\": 1}");
+    Files.writeString(folder.resolve("limits.json"), "{\"missing\": \"half\"}");
+    Files.createDirectories(folder.resolve("rule"));
+    Files.writeString(folder.resolve("rule/one.json"), "{}");
+
+    assertThat(client.run("config", "load", folder.toString()).err())
+        .contains("bad.json, line 1")
+        .contains("says rang")
+        .contains("missing is \"half\"")
+        .contains("Nothing is set up by files in " + folder.resolve("rule"));
+    assertThat(client.done("limits", "list")).contains("missing       25%");
+  }
+
+  @Test(dependsOnMethods = "allThatIsAmissInAConfigurationIsSaidAtOnce")
+  public void whatIsRefusedOfAConfigurationIsSaidWithItsFileAndTheRestIsLoaded() throws Exception {
+    var folder = stage.home().resolve("refused");
+    client.done("config", "export", folder.toString());
+    var attributes = Files.createDirectories(folder.resolve("attributes"));
+    Files.writeString(attributes.resolve("berth.json"), "{\"type\": \"colour\"}");
+    Files.writeString(attributes.resolve("watch.json"), "{\"type\": \"choice\", \"choices\": []}");
+    Files.writeString(folder.resolve("limits.json"), "{\"missing\": 0.5}");
+    var rule = folder.resolve("rules/mail-for-employees.json");
+    Files.writeString(rule, Files.readString(rule).replace("'contractor'", "'seasonal'"));
+
+    var said = client.run("config", "load", folder.toString());
+
+    assertThat(said.exitCode()).isEqualTo(1);
+    assertThat(said.err()).contains("berth.json", "watch.json");
+    assertThat(said.out()).contains("limit missing is as its file says", "rules were left out");
+    assertThat(client.done("limits", "list")).contains("missing       50%");
+  }
 }
