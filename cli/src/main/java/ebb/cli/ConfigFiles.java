@@ -5,6 +5,7 @@ import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
@@ -108,37 +109,51 @@ final class ConfigFiles {
    */
   Wanted readAll(List<ConfigKind> kinds) throws IOException {
     var problems = new Problems();
-    problems.gather(null, () -> mustBeOf(kinds));
+    for (var stray : strays(kinds)) {
+      problems.add(stray(stray, kinds));
+    }
     var all = new TreeMap<String, SortedMap<String, ObjectNode>>();
     for (var kind : kinds) {
       var byName = new TreeMap<String, ObjectNode>();
       for (var file : list(folder.resolve(kind.folder()))) {
-        problems.gather(null, () -> byName.put(name(file), read(kind, file)));
+        problems.gather(() -> byName.put(name(file), read(kind, file)));
       }
       all.put(kind.folder(), byName);
     }
     var limits = Service.JSON.createObjectNode();
     if (Files.exists(file(LIMITS))) {
-      problems.gather(null, () -> limits.setAll(readLimits()));
+      problems.gather(() -> limits.setAll(read(file(LIMITS))));
+    }
+    for (var one : limits.properties()) {
+      if (!one.getValue().isNumber()) {
+        problems.add(noNumber(one.getKey(), one.getValue()));
+      }
     }
     problems.mustBeNone();
     return new Wanted(all, limits);
   }
 
-  /** A misspelt folder must not be taken for one of no interest. */
-  private void mustBeOf(List<ConfigKind> kinds) throws IOException {
-    var known = kinds.stream().map(ConfigKind::folder).collect(Collectors.toSet());
+  /** Folders of files that are of no kind: a misspelt one must not be passed over. */
+  private List<Path> strays(List<ConfigKind> kinds) throws IOException {
+    var known = kinds.stream().map(ConfigKind::folder).toList();
+    var strays = new ArrayList<Path>();
     try (var all = Files.list(folder)) {
       for (var one : all.filter(Files::isDirectory).sorted().toList()) {
         if (!known.contains(one.getFileName().toString()) && list(one).iterator().hasNext()) {
-          throw new Failure(
-              "Nothing is set up by files in %s.".formatted(one),
-              "Its name is that of no kind.",
-              "Rename it to one of %s, or take it out."
-                  .formatted(known.stream().sorted().collect(Collectors.joining(", "))));
+          strays.add(one);
         }
       }
     }
+    return strays;
+  }
+
+  private static Failure stray(Path folder, List<ConfigKind> kinds) {
+    return new Failure(
+        "Nothing is set up by files in %s.".formatted(folder),
+        "Its name is that of no kind.",
+        "Rename it to one of %s, or take it out."
+            .formatted(
+                kinds.stream().map(ConfigKind::folder).sorted().collect(Collectors.joining(", "))));
   }
 
   private static String name(Path file) {
@@ -153,17 +168,11 @@ final class ConfigFiles {
     return node;
   }
 
-  private ObjectNode readLimits() throws IOException {
-    var limits = read(file(LIMITS));
-    for (var one : limits.properties()) {
-      if (!one.getValue().isNumber()) {
-        throw new Failure(
-            "%s: %s is %s.".formatted(file(LIMITS), one.getKey(), one.getValue()),
-            "A limit is a number; a share of a quarter is 0.25.",
-            "Correct it there.");
-      }
-    }
-    return limits;
+  private Failure noNumber(String limit, JsonNode value) {
+    return new Failure(
+        "%s: %s is %s.".formatted(file(LIMITS), limit, value),
+        "A limit is a number; a share of a quarter is 0.25.",
+        "Correct it there.");
   }
 
   private static void mustBeKnown(ConfigKind kind, Path file, ObjectNode node) {

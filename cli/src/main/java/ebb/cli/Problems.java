@@ -2,6 +2,7 @@ package ebb.cli;
 
 import ebb.api.ProblemView;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -14,29 +15,39 @@ final class Problems {
     void take() throws IOException;
   }
 
+  void add(Failure failure) {
+    all.addAll(failure.problems());
+  }
+
   /**
    * Takes a step, and keeps what is amiss.
    *
-   * @param where of what it is said; null where it says so itself
    * @throws Unreachable if the service did not answer
    */
-  void gather(Object where, Step step) throws IOException {
+  void gather(Step step) throws IOException {
     try {
       step.take();
     } catch (Unreachable e) {
       throw e;
     } catch (Failure e) {
-      e.problems().forEach(problem -> all.add(where == null ? problem : at(where, problem)));
+      add(e);
     }
   }
 
-  private static ProblemView at(Object where, ProblemView problem) {
+  /** As {@link #gather(Step)}, where what is amiss does not say itself in which file it is. */
+  void gather(Path file, Step step) throws IOException {
+    var found = new Problems();
+    found.gather(step);
+    found.all.forEach(problem -> all.add(at(file, problem)));
+  }
+
+  private static ProblemView at(Path file, ProblemView problem) {
     return new ProblemView(
         problem.code(),
         problem.what(),
         problem.why(),
         problem.remedy(),
-        problem.where() == null ? where.toString() : where + ", " + problem.where(),
+        problem.where() == null ? file.toString() : file + ", " + problem.where(),
         problem.column());
   }
 

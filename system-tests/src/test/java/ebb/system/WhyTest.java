@@ -8,6 +8,7 @@ import ebb.demo.Stage;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.file.Files;
+import java.util.List;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.DataProvider;
@@ -180,15 +181,18 @@ public class WhyTest {
     client.done("config", "export", folder.toString());
     Files.writeString(folder.resolve("rules/bad.json"), "{\"application\": ");
     Files.writeString(folder.resolve("sources/bad.json"), "{\"rang\": 1}");
-    Files.writeString(folder.resolve("limits.json"), "{\"missing\": \"half\"}");
-    Files.createDirectories(folder.resolve("rule"));
-    Files.writeString(folder.resolve("rule/one.json"), "{}");
+    Files.writeString(folder.resolve("limits.json"), "{\"missing\": \"half\", \"creates\": true}");
+    for (var misspelt : List.of("rule", "source")) {
+      Files.createDirectories(folder.resolve(misspelt));
+      Files.writeString(folder.resolve(misspelt + "/one.json"), "{}");
+    }
 
     assertThat(client.run("config", "load", folder.toString()).err())
         .contains("bad.json, line 1")
         .contains("says rang")
-        .contains("missing is \"half\"")
-        .contains("Nothing is set up by files in " + folder.resolve("rule"));
+        .contains("missing is \"half\"", "creates is true")
+        .contains("Nothing is set up by files in " + folder.resolve("rule") + ".")
+        .contains("Nothing is set up by files in " + folder.resolve("source") + ".");
     assertThat(client.done("limits", "list")).contains("missing       25%");
   }
 

@@ -8,7 +8,6 @@ import ebb.core.imports.Format;
 import ebb.core.imports.Lines;
 import ebb.core.imports.Row;
 import ebb.core.imports.Rows;
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.Reader;
@@ -99,27 +98,27 @@ final class CsvRows implements Rows {
   }
 
   /** Bytes of which is noted what lines begin where. */
-  private static final class Marking extends FilterInputStream {
+  private static final class Marking extends ByBlocks {
+    private final InputStream bytes;
     private final LineMarks marks;
 
     Marking(InputStream bytes, LineMarks marks) {
-      super(bytes);
+      this.bytes = bytes;
       this.marks = marks;
     }
 
     @Override
-    public int read() throws IOException {
-      var one = new byte[1];
-      return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
-    }
-
-    @Override
     public int read(byte[] into, int from, int length) throws IOException {
-      int read = super.read(into, from, length);
+      int read = bytes.read(into, from, length);
       if (read > 0) {
         marks.note(into, from, from + read);
       }
       return read;
+    }
+
+    @Override
+    public void close() throws IOException {
+      bytes.close();
     }
   }
 

@@ -3,7 +3,6 @@ package ebb.connectors.file;
 import ebb.connectors.file.LineMarks.Mark;
 import ebb.core.imports.Lines;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.Files;
@@ -12,7 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** Some lines of a text, as if there were no others; what lies between them is hardly read. */
-final class SomeLines extends InputStream {
+final class SomeLines extends ByBlocks {
   private static final int BLOCK = 8 * 1024;
 
   private final SeekableByteChannel text;
@@ -62,12 +61,6 @@ final class SomeLines extends InputStream {
 
   private static long length(Lines lines) {
     return lines.to() - lines.from();
-  }
-
-  @Override
-  public int read() throws IOException {
-    var one = new byte[1];
-    return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
   }
 
   @Override
