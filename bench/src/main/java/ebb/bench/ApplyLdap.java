@@ -2,6 +2,7 @@ package ebb.bench;
 
 import com.unboundid.ldap.sdk.SearchScope;
 import ebb.demo.Client;
+import ebb.demo.ServiceProcess;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import ebb.standins.Slapd;
@@ -41,7 +42,9 @@ final class ApplyLdap {
     var ours = new double[pairs];
     var bare = new double[pairs];
     try (var slapd = Slapd.start("", Slapd.NO_LIMITS);
-        var stage = new Stage(folder.resolve("apply"), jar, 0, Stage.AS_SERVED)) {
+        var stage =
+            new Stage(
+                folder.resolve("apply"), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0)) {
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);
       putNobody(ebb, "directory-for-all", "directory");

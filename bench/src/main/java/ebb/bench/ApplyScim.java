@@ -1,6 +1,7 @@
 package ebb.bench;
 
 import ebb.demo.Client;
+import ebb.demo.ServiceProcess;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import ebb.standins.MailHouse;
@@ -50,7 +51,8 @@ final class ApplyScim {
   Measured run(String name, int accounts, Duration delay, double limit) throws Exception {
     var ours = new double[pairs];
     var bare = new double[pairs];
-    try (var stage = new Stage(folder.resolve(name), jar, 0, Stage.AS_SERVED);
+    try (var stage =
+            new Stage(folder.resolve(name), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0);
         var pool = Executors.newFixedThreadPool(AT_ONCE);
         var client = client()) {
       var ebb = new Client(stage.url(), stage.token());

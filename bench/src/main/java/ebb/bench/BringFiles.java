@@ -16,6 +16,7 @@ import ebb.core.person.Person;
 import ebb.core.person.PersonId;
 import ebb.core.rule.Expressions;
 import ebb.demo.Client;
+import ebb.demo.ServiceProcess;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import java.io.BufferedWriter;
@@ -236,7 +237,7 @@ final class BringFiles {
   }
 
   private Stage stage(String name) throws Exception {
-    return new Stage(folder.resolve(name), jar, 0, Stage.AS_SERVED);
+    return new Stage(folder.resolve(name), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0);
   }
 
   private static double bring(Client client, Path file, String source) {

@@ -1,6 +1,7 @@
 package ebb.bench;
 
 import ebb.demo.Client;
+import ebb.demo.ServiceProcess;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import ebb.standins.MailHouse;
@@ -51,7 +52,11 @@ final class DeparturesDay {
   Measured run(int people) throws Exception {
     var ours = new double[pairs];
     var bare = new double[pairs];
-    try (var stage = new Stage(folder.resolve("departures"), jar, 0, Stage.AS_SERVED);
+    try (var stage =
+            new Stage(
+                folder.resolve("departures"),
+                new ServiceProcess(jar, ServiceProcess.AS_SERVED),
+                0);
         var client = client()) {
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);

@@ -1,6 +1,7 @@
 package ebb.bench;
 
 import ebb.demo.Client;
+import ebb.demo.ServiceProcess;
 import ebb.demo.Stage;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -41,7 +42,7 @@ final class EvaluateSome {
   }
 
   private Stage stage(String name) throws Exception {
-    return new Stage(folder.resolve(name), jar, 0, Stage.AS_SERVED);
+    return new Stage(folder.resolve(name), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0);
   }
 
   private void bring(Client client, Stage stage, int people) throws Exception {

@@ -4,6 +4,7 @@ import com.unboundid.ldap.sdk.Modification;
 import com.unboundid.ldap.sdk.ModificationType;
 import com.unboundid.ldap.sdk.SearchScope;
 import ebb.demo.Client;
+import ebb.demo.ServiceProcess;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import ebb.standins.Slapd;
@@ -54,7 +55,9 @@ final class SyncLdap {
     var changed = new double[pairs];
     var bare = new double[pairs];
     try (var slapd = Slapd.start(SYNC, WITH_LOG);
-        var stage = new Stage(folder.resolve("sync"), jar, 0, Stage.AS_SERVED)) {
+        var stage =
+            new Stage(
+                folder.resolve("sync"), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0)) {
       slapd.load(entries(entries));
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);

@@ -26,7 +26,17 @@ public final class Keys {
    * @param more an extension, as in "san=ip:127.0.0.1"
    */
   public void make(String name, String more) throws Exception {
-    tool(name, "-genkeypair", "-keyalg", "RSA", "-dname", "CN=" + name, "-ext", more);
+    tool(
+        name,
+        "-genkeypair",
+        "-keyalg",
+        "RSA",
+        "-keysize",
+        "2048",
+        "-dname",
+        "CN=" + name,
+        "-ext",
+        more);
   }
 
   /** Calls keytool about one key. */
@@ -40,6 +50,7 @@ public final class Keys {
   public void run(String name, String... arguments) throws Exception {
     var command = new ArrayList<String>();
     command.add(Path.of(System.getProperty("java.home"), "bin", "keytool").toString());
+    command.addAll(List.of("-J-XX:TieredStopAtLevel=1", "-J-XX:+UseSerialGC"));
     command.addAll(List.of(arguments));
     command.addAll(
         List.of("-keystore", folder.resolve(name).toString(), "-storepass", new String(PASSWORD)));

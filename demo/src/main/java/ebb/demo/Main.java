@@ -24,7 +24,7 @@ public final class Main {
     System.out.println(
         "Skerrow Ferries, two days and six weeks. Starting the service and the stand-ins …");
     boolean allTrue;
-    try (var stage = new Stage(home, serviceJar, 0)) {
+    try (var stage = new Stage(home, service(serviceJar), 0)) {
       allTrue = Scenario.run(stage, System.out);
     }
     if (allTrue) {
@@ -38,7 +38,7 @@ public final class Main {
   private static void stay(Path serviceJar) throws Exception {
     var home = Files.createTempDirectory("ebb-demo-");
     var port = Integer.parseInt(System.getenv().getOrDefault("EBB_PORT", "8440"));
-    var stage = new Stage(home, serviceJar, port);
+    var stage = new Stage(home, service(serviceJar), port);
     Runtime.getRuntime().addShutdownHook(new Thread(() -> close(stage, home)));
     Scenario.showDayOne(stage, System.out);
     System.out.printf(
@@ -57,6 +57,10 @@ public final class Main {
         """,
         stage.url(), Stage.OPERATOR, Stage.PASSWORD, stage.token());
     Thread.currentThread().join();
+  }
+
+  private static ServiceHost service(Path jar) {
+    return new ServiceProcess(jar, ServiceProcess.SHORT_LIVED);
   }
 
   private static void close(Stage stage, Path home) {

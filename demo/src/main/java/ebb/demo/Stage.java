@@ -1,57 +1,33 @@
 package ebb.demo;
 
 import ebb.standins.MailHouse;
+import ebb.standins.Ports;
 import ebb.standins.PostBox;
 import ebb.standins.StaffDirectory;
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
-import java.net.BindException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
-import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.concurrent.ThreadLocalRandom;
-import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 
-/**
- * All that the example needs, on loopback: the stand-ins here, the service as a process of its own.
- */
+/** All that the example needs, on loopback: the stand-ins here, the service in its host. */
 public final class Stage implements AutoCloseable {
   /** The sign-in of the demo's first administrator. */
   public static final String OPERATOR = "administrator";
 
-  private static final int LOWEST_PORT = 20_000;
-  private static final int HIGHEST_PORT = 32_000;
-  private static final int PORT_TRIES = 100;
-
   public static final String PASSWORD = "slack water at noon";
-
-  /** Compiling everything to the utmost costs a short-lived service more than it gives. */
-  public static final List<String> SHORT_LIVED =
-      List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC");
-
-  /** With the collector of bin/ebb server, for what runs as long as that does. */
-  public static final List<String> AS_SERVED = List.of("-XX:+UseParallelGC");
-
-  private static final String LINK = "Link: ";
 
   public static final String MAIL_TOKEN = "mail-house-token";
   public static final String DIRECTORY_PASSWORD = "directory-password";
 
   private final Path home;
-  private final Path serviceJar;
   private final int port;
-  private final List<String> machine;
+  private final ServiceHost host;
+  private final List<String> settings;
   private final MailHouse mailHouse;
   private final StaffDirectory directory;
   private final PostBox postBox;
-  private Process service;
-  private String link;
   private String token;
 
   /**
@@ -59,19 +35,13 @@ public final class Stage implements AutoCloseable {
    *
    * @param home data folder of the service; kept if it has data
    * @param port 0 for any that is free
+   * @param settings of the service beyond those of the example, as in --ebb.zone=Europe/Oslo
    */
-  public Stage(Path home, Path serviceJar, int port) throws Exception {
-    this(home, serviceJar, port, SHORT_LIVED);
-  }
-
-  /**
-   * @param machine options of the service's virtual machine
-   */
-  public Stage(Path home, Path serviceJar, int port, List<String> machine) throws Exception {
-    this.machine = List.copyOf(machine);
+  public Stage(Path home, ServiceHost host, int port, String... settings) throws Exception {
     this.home = Files.createDirectories(home);
-    this.serviceJar = serviceJar;
-    this.port = port == 0 ? freePort() : port;
+    this.host = host;
+    this.port = port == 0 ? Ports.free() : port;
+    this.settings = List.of(settings);
     mailHouse = new MailHouse(0, MAIL_TOKEN);
     mailHouse.accounts().addGroup("timetable-editors");
     mailHouse.gatherings().make("meeting", "Timetable round", "timetable-editors");
@@ -86,64 +56,29 @@ public final class Stage implements AutoCloseable {
     }
   }
 
-  /**
-   * Below those that connections going out are given: one of these could take the port before the
-   * service does.
-   */
-  private static int freePort() throws IOException {
-    for (int i = 0; i < PORT_TRIES; i++) {
-      var port = ThreadLocalRandom.current().nextInt(LOWEST_PORT, HIGHEST_PORT);
-      try (var socket = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
-        return socket.getLocalPort();
-      } catch (BindException _) {
-        // Somebody has it: another is tried.
-      }
-    }
-    throw new IOException("No port is free between %d and %d".formatted(LOWEST_PORT, HIGHEST_PORT));
-  }
-
   /** Starts the service, and waits until it is ready. */
   public void startService() throws IOException, InterruptedException {
-    var command = new ArrayList<String>();
-    command.add(ProcessHandle.current().info().command().orElseThrow());
-    command.addAll(machine);
-    command.addAll(
-        List.of(
-            "-Xmx512m",
-            "--enable-native-access=ALL-UNNAMED",
-            "--sun-misc-unsafe-memory-access=allow",
-            "-jar",
-            serviceJar.toString(),
-            "--ebb.home=" + home,
-            "--ebb.demo=true",
-            "--ebb.largest-upload=256MB",
-            "--ebb.mail-from=ebb@" + SkerrowFerries.DOMAIN,
-            "--ebb.public-address=" + url(),
-            "--server.port=" + port,
-            "--spring.mail.host=127.0.0.1",
-            "--spring.mail.port=" + postBox.port()));
-    service = new ProcessBuilder(command).redirectErrorStream(true).start();
-    var said = new ArrayList<String>();
-    var lines =
-        new BufferedReader(new InputStreamReader(service.getInputStream(), StandardCharsets.UTF_8));
-    for (var line = lines.readLine(); ; line = lines.readLine()) {
-      if (line == null) {
-        service.waitFor();
-        throw new IllegalStateException("The service did not start:\n" + String.join("\n", said));
-      }
-      said.add(line);
-      if (line.startsWith(LINK)) {
-        link = line.substring(LINK.length());
-      }
-      if (line.startsWith("Ebb is ready")) {
-        break;
-      }
+    var link = host.start(arguments(), home.resolve("service.log"));
+    if (link.isPresent() && token == null) {
+      token = welcome(link.get());
     }
-    // A pipe blocks its thread whole: two virtual ones could hold up all others on two cores.
-    Thread.ofPlatform().daemon().name("service-log").start(() -> keepLog(lines));
-    if (link != null && token == null) {
-      token = welcome(link);
-    }
+  }
+
+  /** Of what is set twice the last one counts: Spring would make a list of them. */
+  private List<String> arguments() {
+    var all = new LinkedHashMap<String, String>();
+    Stream.concat(
+            Stream.of(
+                "--ebb.home=" + home,
+                "--ebb.demo=true",
+                "--ebb.mail-from=ebb@" + SkerrowFerries.DOMAIN,
+                "--ebb.public-address=" + url(),
+                "--server.port=" + port,
+                "--spring.mail.host=127.0.0.1",
+                "--spring.mail.port=" + postBox.port()),
+            settings.stream())
+        .forEach(one -> all.put(one.substring(0, one.indexOf('=')), one));
+    return List.copyOf(all.values());
   }
 
   /** What the first administrator does: chooses a password, and makes a token. */
@@ -154,28 +89,14 @@ public final class Stage implements AutoCloseable {
     return said.path("token").asString();
   }
 
-  /** What the service says goes into a file beside its data; a full pipe would stop it. */
-  private void keepLog(BufferedReader lines) {
-    try (var log =
-        Files.newBufferedWriter(
-            home.resolve("service.log"),
-            StandardCharsets.UTF_8,
-            StandardOpenOption.CREATE,
-            StandardOpenOption.APPEND)) {
-      for (var line = lines.readLine(); line != null; line = lines.readLine()) {
-        log.write(line);
-        log.newLine();
-        log.flush();
-      }
-    } catch (IOException _) {
-      // The process has ended, and its pipe with it.
-    }
-  }
-
   /** Ends the service at once, as a power switch would. */
   public void killService() throws InterruptedException {
-    service.destroyForcibly();
-    service.waitFor();
+    host.kill();
+  }
+
+  /** Stops the service in order; {@link #startService} starts it again on its data. */
+  public void stopService() throws InterruptedException {
+    host.end();
   }
 
   public String url() {
@@ -205,10 +126,7 @@ public final class Stage implements AutoCloseable {
 
   @Override
   public void close() throws Exception {
-    service.destroy();
-    if (!service.waitFor(15, TimeUnit.SECONDS)) {
-      service.destroyForcibly();
-    }
+    host.end();
     postBox.close();
     directory.close();
     mailHouse.close();

@@ -75,7 +75,7 @@ public final class Apache implements AutoCloseable {
    * @param rules lines of configuration for all files
    */
   public static Apache start(String rules) throws Exception {
-    var apache = new Apache(Loopback.folder("ebb-apache"), Loopback.freePorts()[0]);
+    var apache = new Apache(Loopback.folder("ebb-apache"), Ports.free());
     apache.owned("files");
     apache.owned("locks");
     Files.writeString(apache.folder.resolve("users"), USER + ":{SHA}" + print(PASSWORD) + "\n");

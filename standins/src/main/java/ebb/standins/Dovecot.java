@@ -126,8 +126,7 @@ public final class Dovecot implements AutoCloseable {
     var mail = Files.createDirectory(folder.resolve("mail"));
     Files.createDirectory(folder.resolve("run"));
     Files.setOwner(mail, Loopback.user(folder, "mail"));
-    var ports = Loopback.freePorts();
-    var dovecot = new Dovecot(folder, ports[0], ports[1]);
+    var dovecot = new Dovecot(folder, Ports.free(), Ports.free());
     Files.writeString(
         folder.resolve("dovecot.conf"),
         CONFIGURATION.formatted(

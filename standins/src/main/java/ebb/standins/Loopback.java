@@ -2,7 +2,6 @@ package ebb.standins;
 
 import java.io.IOException;
 import java.net.InetAddress;
-import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -40,24 +39,16 @@ final class Loopback {
     return near.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName(name);
   }
 
-  /** Two, held at the same time, so that they are not one. */
-  static int[] freePorts() throws IOException {
-    try (var one = new ServerSocket(0, 1, InetAddress.getLoopbackAddress());
-        var other = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-      return new int[] {one.getLocalPort(), other.getLocalPort()};
-    }
-  }
-
   /** Starts it; does nothing if it runs. */
   void resume() throws Exception {
     if (process != null) {
       return;
     }
     process =
-        new ProcessBuilder(command)
-            .redirectErrorStream(true)
-            .redirectOutput(folder.resolve("out").toFile())
-            .start();
+        Children.start(
+            new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(folder.resolve("out").toFile()));
     for (var port : ports) {
       await(port);
     }

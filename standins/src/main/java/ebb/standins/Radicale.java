@@ -58,7 +58,7 @@ public final class Radicale implements AutoCloseable {
   }
 
   public static Radicale start() throws Exception {
-    var radicale = new Radicale(Loopback.folder("ebb-radicale"), Loopback.freePorts()[0]);
+    var radicale = new Radicale(Loopback.folder("ebb-radicale"), Ports.free());
     var folder = radicale.folder;
     Files.writeString(folder.resolve("users"), USER + ":" + PASSWORD + "\n");
     Files.writeString(folder.resolve("rights"), RIGHTS);

@@ -5,7 +5,6 @@ import com.unboundid.ldap.sdk.LDAPException;
 import com.unboundid.ldap.sdk.ResultCode;
 import java.io.IOException;
 import java.net.InetAddress;
-import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -128,7 +127,8 @@ public final class Slapd implements AutoCloseable {
         Files.createTempDirectory(Files.createDirectories(Path.of("target/slapd")), "db")
             .toAbsolutePath();
     var file = write(folder, global, overlays);
-    var ports = freePorts();
+    var port = Ports.free();
+    var securePort = Ports.free();
     return new Slapd(
         folder,
         List.of(
@@ -138,26 +138,18 @@ public final class Slapd implements AutoCloseable {
             "-f",
             file.toString(),
             "-h",
-            "ldap://127.0.0.1:%d ldaps://127.0.0.1:%d".formatted(ports[0], ports[1])),
-        ports[0],
-        ports[1]);
-  }
-
-  /** Two, held at the same time, so that they are not one. */
-  private static int[] freePorts() throws IOException {
-    try (var one = new ServerSocket(0, 1, InetAddress.getLoopbackAddress());
-        var other = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-      return new int[] {one.getLocalPort(), other.getLocalPort()};
-    }
+            "ldap://127.0.0.1:%d ldaps://127.0.0.1:%d".formatted(port, securePort)),
+        port,
+        securePort);
   }
 
   /** Starts it, again if it was stopped: what it held is there. */
   public void resume() throws Exception {
     process =
-        new ProcessBuilder(command)
-            .redirectErrorStream(true)
-            .redirectOutput(folder.resolve("slapd.log").toFile())
-            .start();
+        Children.start(
+            new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(folder.resolve("slapd.log").toFile()));
     var end = System.nanoTime() + LONGEST_START.toNanos();
     while (process.isAlive() && System.nanoTime() < end) {
       try (var _ = new Socket(InetAddress.getLoopbackAddress(), port)) {

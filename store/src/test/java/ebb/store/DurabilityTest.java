@@ -2,6 +2,7 @@ package ebb.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import ebb.store.settings.Settings;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -11,18 +12,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Random;
 import java.util.concurrent.Executors;
 import org.testng.annotations.Test;
 
 /** The first promise: after kill -9, nothing that was answered is lost. */
 public class DurabilityTest {
-  private static final int KILLS = 4;
+  private static final int KILLS = Integer.getInteger("durability.kills", 2);
 
   @Test
   public void nothingThatWasAnsweredIsLostByAKill() throws Exception {
     var folder = Files.createDirectories(Path.of("target/durability"));
-    var random = new Random(9);
+    var random = Chance.random(9);
     for (int kill = 0; kill < KILLS; kill++) {
       var file = Files.createTempDirectory(folder, "db").resolve("ebb").toAbsolutePath();
       var answered = writeUntilKilled(file, 300 + random.nextInt(700));
@@ -36,6 +36,8 @@ public class DurabilityTest {
     var process =
         new ProcessBuilder(
                 ProcessHandle.current().info().command().orElseThrow(),
+                "-XX:TieredStopAtLevel=1",
+                "-XX:+UseSerialGC",
                 "-cp",
                 System.getProperty("java.class.path"),
                 Writer.class.getName(),

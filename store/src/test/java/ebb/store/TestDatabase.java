@@ -12,6 +12,7 @@ import ebb.store.people.People;
 import ebb.store.push.Resources;
 import ebb.store.rules.Rules;
 import ebb.store.settings.Settings;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.UUID;
 import java.util.stream.Stream;
@@ -38,8 +39,35 @@ public final class TestDatabase {
           .flatMap(List::stream)
           .toArray(Class<?>[]::new);
 
+  /** What the migrations make: they are run once, and each test begins with a copy. */
+  private static final class Schema {
+    static final String SCRIPT = migrated();
+
+    private static String migrated() {
+      var template = JdbcConnectionPool.create("jdbc:h2:mem:template;DB_CLOSE_DELAY=-1", "ebb", "");
+      Flyway.configure().dataSource(template).load().migrate();
+      try (var connection = template.getConnection();
+          var rows = connection.createStatement().executeQuery("SCRIPT")) {
+        var script = new StringBuilder();
+        while (rows.next()) {
+          script.append(rows.getString(1)).append('\n');
+        }
+        return script.toString();
+      } catch (SQLException e) {
+        throw new IllegalStateException("The schema could not be read", e);
+      }
+    }
+  }
+
   public static Database inMemory() {
-    return open("jdbc:h2:mem:" + UUID.randomUUID() + ";DB_CLOSE_DELAY=-1");
+    var name = "jdbc:h2:mem:" + UUID.randomUUID() + ";DB_CLOSE_DELAY=-1";
+    var dataSource = JdbcConnectionPool.create(name, "ebb", "");
+    try (var connection = dataSource.getConnection()) {
+      connection.createStatement().execute(Schema.SCRIPT);
+    } catch (SQLException e) {
+      throw new IllegalStateException("The schema could not be copied", e);
+    }
+    return Database.open(dataSource, ENTITIES);
   }
 
   public static Database open(String url) {

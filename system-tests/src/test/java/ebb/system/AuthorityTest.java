@@ -50,8 +50,16 @@ public class AuthorityTest {
     stage.close();
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void aSourceOfLowerRankDoesNotWinAndTheConflictIsListedUntilSomebodySaysWhomToBelieve()
+  public void whatASourceSaysHoldsAsFarAsItHasTheSay() throws Exception {
+    aSourceOfLowerRankDoesNotWinAndTheConflictIsListedUntilSomebodySaysWhomToBelieve();
+    anOverrideThatMustEndEndsByItselfAndItsSourceHasTheSayAgain();
+    whatIsForbiddenToHandsIsRefusedAndCanBeTakenAwayStill();
+    aSourceThatIsRetiredShowsFirstWhatFallsToWhom();
+  }
+
+  private void aSourceOfLowerRankDoesNotWinAndTheConflictIsListedUntilSomebodySaysWhomToBelieve()
       throws Exception {
     assertThat(title(ida)).isEqualTo("Mate by crew");
     assertThat(client.done("now")).contains("Sources do not agree on one value");
@@ -76,10 +84,7 @@ public class AuthorityTest {
         .contains("There is no value of department by pay");
   }
 
-  @Test(
-      dependsOnMethods =
-          "aSourceOfLowerRankDoesNotWinAndTheConflictIsListedUntilSomebodySaysWhomToBelieve")
-  public void anOverrideThatMustEndEndsByItselfAndItsSourceHasTheSayAgain() throws Exception {
+  private void anOverrideThatMustEndEndsByItselfAndItsSourceHasTheSayAgain() throws Exception {
     client.done("people", "edit", ida, "title=", "--release");
     client.done("attributes", "by-hand", "title", "dated");
     var refused = client.run("people", "edit", ida, "title=Pilot");
@@ -102,8 +107,7 @@ public class AuthorityTest {
     assertThat(title(ida)).isEqualTo("Mate by crew");
   }
 
-  @Test(dependsOnMethods = "anOverrideThatMustEndEndsByItselfAndItsSourceHasTheSayAgain")
-  public void whatIsForbiddenToHandsIsRefusedAndCanBeTakenAwayStill() throws Exception {
+  private void whatIsForbiddenToHandsIsRefusedAndCanBeTakenAwayStill() throws Exception {
     client.done("people", "edit", nora, "location=Quay", "--release");
     client.settle();
     client.done("attributes", "by-hand", "location", "forbidden");
@@ -116,8 +120,7 @@ public class AuthorityTest {
     assertThat(client.done("attributes", "list")).contains("forbidden", "dated");
   }
 
-  @Test(dependsOnMethods = "whatIsForbiddenToHandsIsRefusedAndCanBeTakenAwayStill")
-  public void aSourceThatIsRetiredShowsFirstWhatFallsToWhom() throws Exception {
+  private void aSourceThatIsRetiredShowsFirstWhatFallsToWhom() throws Exception {
     lists.release(lists.bringCrew("crew", "3,Vik,Per,employee,+47 555 10003,Mate"));
     var said = client.done("sources", "retirement", "crew");
     assertThat(said).contains("crew knows 3 people; of 1 nobody else says anything");

@@ -58,10 +58,6 @@ public class ComingsAndGoingsTest extends InTheBrowser {
         .asString();
   }
 
-  private LocalDate today() {
-    return LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
-  }
-
   private void fill(String label, String value) {
     page.getByLabel(label, new Page.GetByLabelOptions().setExact(true)).fill(value);
   }
@@ -74,7 +70,7 @@ public class ComingsAndGoingsTest extends InTheBrowser {
   @Test
   public void accessOfSomebodyShortLivedOpensAndClosesByItselfAndIsExtendedWithOneAnswer()
       throws Exception {
-    var begins = today().plusDays(3);
+    var begins = client.today().plusDays(3);
     var ends = begins.plusDays(20);
     page.navigate("/who/new");
     page.getByLabel("Given name").fill("Vigo");
@@ -285,7 +281,7 @@ public class ComingsAndGoingsTest extends InTheBrowser {
     }
     page.navigate("/who/" + person("ida.tern10"));
     button("Leaves …").click();
-    page.getByLabel("Last day").fill(today().minusDays(1).toString());
+    page.getByLabel("Last day").fill(client.today().minusDays(1).toString());
     choose("Who gets what they leave behind", "Ida Tern6");
     isAccessible();
     act("Let Ida Tern10 leave after");

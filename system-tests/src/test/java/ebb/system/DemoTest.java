@@ -13,7 +13,7 @@ public class DemoTest {
   public void twoDaysAndSixWeeksOfSkerrowFerriesComeTrue() throws Exception {
     var said = new ByteArrayOutputStream();
     boolean allTrue;
-    try (var stage = Services.start();
+    try (var stage = Services.startAlone();
         var out = new PrintStream(said, true, StandardCharsets.UTF_8)) {
       allTrue = Scenario.run(stage, out);
     }

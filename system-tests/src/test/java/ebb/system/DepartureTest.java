@@ -110,7 +110,7 @@ public class DepartureTest {
     edit(leaver, "userType=seasonal", "manager=" + person(head));
     var next = add("Eva", "Next");
     client.settle();
-    var today = today();
+    var today = client.today();
     client.done(
         "departures",
         "start",
@@ -199,7 +199,7 @@ public class DepartureTest {
 
   @Test
   public void whatIsLearntLateIsNotGoneSooner() throws Exception {
-    edit(leaver, "endDate=" + today().minusDays(300), "manager=" + person(head));
+    edit(leaver, "endDate=" + client.today().minusDays(300), "manager=" + person(head));
     client.settle();
 
     assertThat(stage.mailHouse().accounts().byName(leaver).path("active").asBoolean()).isFalse();
@@ -207,7 +207,7 @@ public class DepartureTest {
         .as("not yet handed over")
         .hasSize(3);
     assertThat(departure().at("/accounts/0/deleteFrom").asString())
-        .isEqualTo(today().plusDays(29).toString());
+        .isEqualTo(client.today().plusDays(29).toString());
   }
 
   @Test
@@ -372,7 +372,7 @@ public class DepartureTest {
   @Test
   public void aHoldKeepsEverythingUntilItIsLifted() throws Exception {
     leave();
-    var until = today().plusDays(90);
+    var until = client.today().plusDays(90);
     client.done("people", "hold", person(leaver), "--reason=audit", "--until=" + until);
     client.done("clock", "--days=40");
     client.settle();
@@ -590,10 +590,6 @@ public class DepartureTest {
     return login;
   }
 
-  private LocalDate today() {
-    return LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
-  }
-
   private ObjectNode settings() throws Exception {
     return (ObjectNode) rest.get("/api/v1/applications/directory").body().path("settings");
   }
@@ -609,7 +605,7 @@ public class DepartureTest {
   }
 
   private void leave(String login) {
-    edit(login, "endDate=" + today().minusDays(1), "manager=" + person(head));
+    edit(login, "endDate=" + client.today().minusDays(1), "manager=" + person(head));
   }
 
   private void edit(String login, String... attributes) {

@@ -55,8 +55,15 @@ public class DormantTest extends InTheBrowser {
         .asString();
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void nobodyIsAskedAboutUntilItIsSaidWhatDormantMeans() {
+  public void dormantAccountsAreFoundAskedAboutAndSwitchedOff() throws Exception {
+    nobodyIsAskedAboutUntilItIsSaidWhatDormantMeans();
+    theyAreListedWholeAndDatedAndSuspendedThereInTwoActs();
+    theirOwnersAreAskedOnceSilenceSwitchesOffAndWhatIsOffIsRemovedAfterATest();
+  }
+
+  private void nobodyIsAskedAboutUntilItIsSaidWhatDormantMeans() {
     var unsaid = client.run("dormant", "list", "directory", "--look");
     assertThat(unsaid.exitCode()).isNotZero();
     assertThat(unsaid.err()).contains("cannot say when an account was last used");
@@ -70,8 +77,8 @@ public class DormantTest extends InTheBrowser {
     assertThat(client.done("people", "sign-ins", person(3))).containsPattern("mail-house .* never");
   }
 
-  @Test(dependsOnMethods = "nobodyIsAskedAboutUntilItIsSaidWhatDormantMeans")
-  public void theyAreListedWholeAndDatedAndSuspendedThereInTwoActs() throws Exception {
+  private void theyAreListedWholeAndDatedAndSuspendedThereInTwoActs() throws Exception {
+    acts = 0;
     var rest = new Rest(stage.url(), stage.token());
     var settings = (ObjectNode) rest.get("/api/v1/applications/mail-house").body().path("settings");
     var body =
@@ -114,9 +121,9 @@ public class DormantTest extends InTheBrowser {
     assertThat(client.done("suspensions", "list")).contains("dormant");
   }
 
-  @Test(dependsOnMethods = "theyAreListedWholeAndDatedAndSuspendedThereInTwoActs")
-  public void theirOwnersAreAskedOnceSilenceSwitchesOffAndWhatIsOffIsRemovedAfterATest()
+  private void theirOwnersAreAskedOnceSilenceSwitchesOffAndWhatIsOffIsRemovedAfterATest()
       throws Exception {
+    acts = 0;
     page.navigate("/where/mail-house/dormant?days=250");
     assertThat(page.locator("tbody tr")).hasCount(3);
     page.getByLabel("Choose all that may be").check();

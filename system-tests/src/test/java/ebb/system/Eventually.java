@@ -6,6 +6,11 @@ import java.time.Duration;
 final class Eventually {
   private static final Duration LONGEST = Duration.ofMinutes(2);
 
+  /** Milliseconds. */
+  private static final long SHORTEST = 20;
+
+  private static final long LONGEST_PAUSE = 250;
+
   interface Condition {
     boolean isTrue() throws Exception;
   }
@@ -15,11 +20,14 @@ final class Eventually {
    */
   static void waitUntil(String what, Condition condition) throws Exception {
     var end = System.nanoTime() + LONGEST.toNanos();
-    while (System.nanoTime() < end) {
+    // Each look is work for the service, too: what takes long is looked at less often.
+    for (var pause = SHORTEST;
+        System.nanoTime() < end;
+        pause = Math.min(pause * 5 / 4, LONGEST_PAUSE)) {
       if (condition.isTrue()) {
         return;
       }
-      Thread.sleep(25);
+      Thread.sleep(pause);
     }
     throw new AssertionError("It did not come about: " + what);
   }

@@ -13,13 +13,19 @@ import org.testng.annotations.Test;
 public class FeedsInTheConsoleTest extends InTheBrowser {
   private Path folder;
 
-  @BeforeClass
+  @BeforeClass(dependsOnMethods = "startService")
   public void makeFolder() throws Exception {
     folder = Files.createDirectories(stage.home().resolve("in"));
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void aStandingFeedIsSetUpTriedAndSwitchedOnInFourActs() throws Exception {
+  public void aFeedIsSetUpInFourActsAndADoubtfulRowOfItIsDecidedWithOneKey() throws Exception {
+    aStandingFeedIsSetUpTriedAndSwitchedOnInFourActs();
+    aDoubtfulRowIsDecidedWithOneKeyBesideTheEvidence();
+  }
+
+  private void aStandingFeedIsSetUpTriedAndSwitchedOnInFourActs() throws Exception {
     Files.writeString(
         folder.resolve("crew.csv"),
         """
@@ -70,8 +76,7 @@ public class FeedsInTheConsoleTest extends InTheBrowser {
     assertThat(stage.mailHouse().accounts().byName("sol.pushwell")).isNotNull();
   }
 
-  @Test(dependsOnMethods = "aStandingFeedIsSetUpTriedAndSwitchedOnInFourActs")
-  public void aDoubtfulRowIsDecidedWithOneKeyBesideTheEvidence() throws Exception {
+  private void aDoubtfulRowIsDecidedWithOneKeyBesideTheEvidence() throws Exception {
     Files.writeString(
         folder.resolve("next.csv"),
         """

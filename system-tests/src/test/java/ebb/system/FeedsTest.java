@@ -44,8 +44,14 @@ public class FeedsTest {
     stage.close();
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void aFeedIsADraftUntilItIsTriedAndSwitchedOn() throws Exception {
+  public void aFeedIsTriedSwitchedOnPulledAtItsTimesAndSaidToBeLate() throws Exception {
+    aFeedIsADraftUntilItIsTriedAndSwitchedOn();
+    aFeedIsPulledAtItsTimesAndSaidToBeLate();
+  }
+
+  private void aFeedIsADraftUntilItIsTriedAndSwitchedOn() throws Exception {
     putFolder("crew", "--complete");
     assertThat(client.run("feeds", "on", "crew").err()).contains("Nobody has said yet what");
     assertThat(client.run("feeds", "test", "crew").err()).contains("nothing to be read now");
@@ -138,8 +144,7 @@ public class FeedsTest {
     }
   }
 
-  @Test(dependsOnMethods = "aFeedIsADraftUntilItIsTriedAndSwitchedOn")
-  public void aFeedIsPulledAtItsTimesAndSaidToBeLate() throws Exception {
+  private void aFeedIsPulledAtItsTimesAndSaidToBeLate() throws Exception {
     var asked = new ArrayList<String>();
     var server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
     server.createContext(

@@ -16,7 +16,7 @@ public class FilesInTheConsoleTest extends InTheBrowser {
   private static final String KNOWN =
       "Staff no,Family name,Given name,Job,Unit,Island,Line manager,Contract,Private mail,Mobile,First day,Last day,Payroll group\n";
 
-  @BeforeMethod
+  @BeforeMethod(dependsOnMethods = "open")
   public void bringIn() {
     page.navigate("/now/imports/new");
   }

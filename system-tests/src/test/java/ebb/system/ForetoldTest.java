@@ -2,11 +2,13 @@ package ebb.system;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
@@ -21,7 +23,7 @@ import tools.jackson.databind.JsonNode;
  * and what the forecast names of a day is what that day brings.
  */
 public class ForetoldTest extends WithService {
-  private static final long SEED = 20_261_130;
+  private static final long SEED = Chance.seed(20_261_130);
   private static final int PEOPLE = 24;
   private static final int EDITS = 10;
   private static final int DAYS = 7;
@@ -36,6 +38,9 @@ public class ForetoldTest extends WithService {
   private final Random random = new Random(SEED);
   private LocalDate today;
 
+  /** Updates that a rehearsal showed. */
+  private int retitled;
+
   @BeforeClass
   void bringPeople() throws Exception {
     // Chance takes more in a day than any guard would let pass.
@@ -44,7 +49,7 @@ public class ForetoldTest extends WithService {
       stage.directory().addGroup(group);
     }
     GROUPS.get("mail-house").forEach(stage.mailHouse().accounts()::addGroup);
-    today = LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
+    today = client.today();
     lists.source(
         "crew",
         100,
@@ -86,10 +91,16 @@ public class ForetoldTest extends WithService {
   }
 
   /** An account as its application has it. */
-  private record Found(boolean isOn, Set<String> groups) {}
+  private record Found(boolean isOn, Set<String> groups, String title) {}
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void whatARehearsalShowsIsWhatTheApplicationsThenHave() throws Exception {
+  public void whatIsForetoldOfRulesAndDaysIsWhatTheyBring() throws Exception {
+    whatARehearsalShowsIsWhatTheApplicationsThenHave();
+    whatTheForecastNamesOfADayIsWhatItBrings();
+  }
+
+  private void whatARehearsalShowsIsWhatTheApplicationsThenHave() throws Exception {
     for (int i = 0; i < EDITS; i++) {
       var application = one(List.copyOf(new TreeSet<>(GROUPS.keySet())));
       var rule = "chance-%s-%d".formatted(application, random.nextInt(2));
@@ -107,6 +118,7 @@ public class ForetoldTest extends WithService {
           .as("edit %d, %s: %s, seed %d", i, rule, rule(set, rule), SEED)
           .containsExactlyInAnyOrderElementsOf(expected.entrySet());
     }
+    assertThat(retitled).as("chance has left something to update, seed %d", SEED).isPositive();
   }
 
   private String rule(String application) {
@@ -125,6 +137,12 @@ public class ForetoldTest extends WithService {
             .filter(_ -> random.nextBoolean())
             .map("\"%s\""::formatted)
             .collect(Collectors.joining(", "));
+    var title =
+        one(
+            List.of(
+                "",
+                ", \"title\": \"person.title\"",
+                ", \"title\": \"person.title + ', ' + person.department\""));
     var bound =
         switch (random.nextInt(3)) {
           case 0 ->
@@ -136,8 +154,8 @@ public class ForetoldTest extends WithService {
           default -> "";
         };
     return ("{\"application\": \"%s\", \"condition\": \"%s\", \"leadDays\": %d, \"groups\": [%s],"
-            + " \"values\": {\"userName\": \"login\", \"name.familyName\": \"person.name.familyName\"}%s}")
-        .formatted(application, condition, random.nextInt(3), groups, bound);
+            + " \"values\": {\"userName\": \"login\", \"name.familyName\": \"person.name.familyName\"%s}%s}")
+        .formatted(application, condition, random.nextInt(3), groups, title, bound);
   }
 
   private JsonNode rule(String set, String name) {
@@ -160,20 +178,29 @@ public class ForetoldTest extends WithService {
 
   private void apply(Map<String, Found> accounts, JsonNode change) {
     var key = key(change.path("application").asString(), login(change.path("person").asString()));
-    var before = accounts.getOrDefault(key, new Found(false, Set.of()));
+    var before = accounts.getOrDefault(key, new Found(false, Set.of(), ""));
     var groups = new TreeSet<>(before.groups());
     var what = change.path("what").asString();
     var isOn = before.isOn();
+    var title = before.title();
+    for (var edit : change.path("edits")) {
+      if (edit.path("attribute").asString().equals("title")) {
+        title = edit.path("after").asString("");
+        retitled += change.path("kind").asString().equals("update") ? 1 : 0;
+      }
+    }
     switch (change.path("kind").asString()) {
       case "create" -> isOn = !what.endsWith("not usable yet");
       case "open", "return" -> isOn = true;
       case "suspend", "close" -> isOn = false;
       case "join" -> groups.add(what.replace("join group ", ""));
       case "leave" -> groups.remove(what.replace("leave group ", ""));
-      case "update" -> {}
+      case "update" -> {
+        // What it edits stands above.
+      }
       default -> throw new IllegalStateException("Nobody asked to " + what);
     }
-    accounts.put(key, new Found(isOn, groups));
+    accounts.put(key, new Found(isOn, groups, title));
   }
 
   private static String key(String application, String login) {
@@ -196,7 +223,10 @@ public class ForetoldTest extends WithService {
       var account = house.byName(login);
       if (account != null) {
         var groups = new TreeSet<>(house.groupsOf(account.path("id").asText()));
-        all.put(key("mail-house", login), new Found(account.path("active").asBoolean(), groups));
+        all.put(
+            key("mail-house", login),
+            new Found(
+                account.path("active").asBoolean(), groups, account.path("title").asText("")));
       }
       var entry = stage.directory().person(login);
       if (entry != null) {
@@ -208,14 +238,16 @@ public class ForetoldTest extends WithService {
         }
         all.put(
             key("directory", login),
-            new Found("TRUE".equals(entry.getAttributeValue("loginAllowed")), groups));
+            new Found(
+                "TRUE".equals(entry.getAttributeValue("loginAllowed")),
+                groups,
+                Objects.requireNonNullElse(entry.getAttributeValue("title"), "")));
       }
     }
     return all;
   }
 
-  @Test(dependsOnMethods = "whatARehearsalShowsIsWhatTheApplicationsThenHave")
-  public void whatTheForecastNamesOfADayIsWhatItBrings() throws Exception {
+  private void whatTheForecastNamesOfADayIsWhatItBrings() throws Exception {
     int foretoldInAll = 0;
     for (int i = 1; i <= DAYS; i++) {
       var day = today.plusDays(i);

@@ -8,7 +8,6 @@ import java.nio.file.Files;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
-import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
@@ -114,7 +113,7 @@ public class ForgottenTest extends HandingOver {
   }
 
   private String yesterday() {
-    var today = LocalDate.parse(client.json("forecast", "--days=1").at("/from").asString());
+    var today = client.today();
     return DateTimeFormatter.ofPattern("dd.MM.yyyy").format(today.minusDays(1));
   }
 
@@ -199,7 +198,7 @@ public class ForgottenTest extends HandingOver {
 
   /** Columns in which a word is found, whoever wrote it there. */
   private List<String> naming(String word) throws Exception {
-    stage.killService();
+    stage.stopService();
     try (var database =
         DriverManager.getConnection("jdbc:h2:file:" + stage.home() + "/ebb", "ebb", "")) {
       return naming(database, word.toLowerCase(Locale.ROOT));

@@ -16,7 +16,6 @@ import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Date;
 import java.util.List;
@@ -172,7 +171,7 @@ abstract class HandingOver {
   }
 
   void leave() {
-    var today = LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
+    var today = client.today();
     client.done(
         "people",
         "edit",

@@ -3,6 +3,7 @@ package ebb.system;
 import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import ebb.standins.Apache;
 import ebb.standins.Dovecot;
 import ebb.standins.Radicale;
@@ -14,7 +15,6 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
-import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -102,7 +102,7 @@ public class HandoverOfAllTest extends HandingOver {
   /** Servers come and go, Ebb is killed, more comes in: in the end each is there, and once. */
   @Test
   public void nothingIsLostAndNothingComesTwiceWhateverFails() throws Exception {
-    var random = new Random(23);
+    var random = Chance.random(23);
     homes();
     var mails = 0;
     var files = 0;
@@ -227,7 +227,7 @@ public class HandoverOfAllTest extends HandingOver {
   }
 
   private String day(int ahead) {
-    var today = LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
+    var today = client.today();
     return today.plusDays(ahead).format(DateTimeFormatter.BASIC_ISO_DATE) + "T090000Z";
   }
 

@@ -217,7 +217,7 @@ public class HandoverTest extends HandingOver {
     client.settle();
     client.done("clock", "--days=4");
     var folder = "From Ida Leaver%s.INBOX".formatted(mark);
-    for (int kill = 1; kill <= 3; kill++) {
+    for (int kill = 1; kill <= 2; kill++) {
       var some = kill * 90;
       waitUntil("some have arrived", () -> count(head, folder) >= some);
       stage.killService();

@@ -96,13 +96,14 @@ final class Harbour implements AutoCloseable {
 
   /** The entry of a newcomer of the first round; null if there is none. */
   SearchResultEntry entry(int i) throws LDAPException {
+    return entryOf(Newcomers.login(1, i));
+  }
+
+  /** By the name they sign in with; null if there is none. */
+  SearchResultEntry entryOf(String login) throws LDAPException {
     try (var root = slapd.root()) {
       return root.searchForEntry(
-          Slapd.BASE,
-          SearchScope.SUB,
-          Filter.createEqualityFilter("uid", Newcomers.login(1, i)),
-          "*",
-          "+");
+          Slapd.BASE, SearchScope.SUB, Filter.createEqualityFilter("uid", login), "*", "+");
     }
   }
 

@@ -10,7 +10,7 @@ import org.testng.annotations.Test;
 public class IdentityInTheConsoleTest extends InTheBrowser {
   private Lists lists;
 
-  @BeforeClass
+  @BeforeClass(dependsOnMethods = "startService")
   public void bringIn() throws Exception {
     lists = new Lists(stage, client);
     lists.crew("crew", 100);
@@ -35,6 +35,7 @@ public class IdentityInTheConsoleTest extends InTheBrowser {
 
   @Test
   public void whomToBelieveIsOneKeyBesideWhatEachSourceSays() {
+    page.navigate("/now");
     page.getByText("Sources do not agree on one value").click();
     assertThat(page.locator(".desk")).containsText("Second mate");
     assertThat(page.locator(".desk")).containsText("holds now");
@@ -45,8 +46,14 @@ public class IdentityInTheConsoleTest extends InTheBrowser {
     assertThat(page.getByText("All sources agree, or somebody said whom to believe")).isVisible();
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void twoRecordsAreComparedAndMadeOneWithOneKey() throws Exception {
+  public void recordsAreMadeOneAndPartedBesideTheEvidence() throws Exception {
+    twoRecordsAreComparedAndMadeOneWithOneKey();
+    aKeyThatIsSomebodyElsesIsPartedFromThePersonsOwnPage();
+  }
+
+  private void twoRecordsAreComparedAndMadeOneWithOneKey() throws Exception {
     page.navigate("/who/duplicates");
     assertThat(page.locator(".desk")).containsText("the same mobile number");
     isAccessible();
@@ -60,8 +67,7 @@ public class IdentityInTheConsoleTest extends InTheBrowser {
     assertThat(page.getByText("No two records are much alike")).isVisible();
   }
 
-  @Test(dependsOnMethods = "twoRecordsAreComparedAndMadeOneWithOneKey")
-  public void aKeyThatIsSomebodyElsesIsPartedFromThePersonsOwnPage() throws Exception {
+  private void aKeyThatIsSomebodyElsesIsPartedFromThePersonsOwnPage() throws Exception {
     page.navigate("/who/" + lists.person("Tangen") + "?tab=who");
     isAccessible();
     act("P2 of pay is somebody else");

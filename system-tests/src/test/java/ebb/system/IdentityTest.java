@@ -46,8 +46,19 @@ public class IdentityTest extends WithService {
             "3,,Tangen,Nora,employee,+47 555 10003,2022-05-01"));
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void aColumnWithFormerKeysGivesPeopleNewOnesAndMakesNobodyNew() throws Exception {
+  public void peopleStayWhoTheyAreWhateverBecomesOfTheirKeys() throws Exception {
+    aColumnWithFormerKeysGivesPeopleNewOnesAndMakesNobodyNew();
+    aKeyThatWasGivenUpAndIsGivenOutAgainIsSomebodyElses();
+    keysGoBackWithTheSetThatChangedThem();
+    whoWasMadeOneByMistakeIsPartedAgainWithAllThatWasSaidOfThem();
+    twoRecordsOfOnePersonAreFoundAndMadeOne();
+    whoIsSaidToBeTwoIsAskedAboutNoMore();
+    whoASourceNamesTwiceIsNotMadeOneAndIsToldWhatToDo();
+  }
+
+  private void aColumnWithFormerKeysGivesPeopleNewOnesAndMakesNobodyNew() throws Exception {
     var accounts = stage.mailHouse().accounts().count();
     var made =
         crew(
@@ -72,8 +83,7 @@ public class IdentityTest extends WithService {
     assertThat(counts(again)).isEqualTo("missing 0, unchanged 4");
   }
 
-  @Test(dependsOnMethods = "aColumnWithFormerKeysGivesPeopleNewOnesAndMakesNobodyNew")
-  public void aKeyThatWasGivenUpAndIsGivenOutAgainIsSomebodyElses() throws Exception {
+  private void aKeyThatWasGivenUpAndIsGivenOutAgainIsSomebodyElses() throws Exception {
     var made =
         crew(
             "101,1,Holm,Ida,employee,+47 555 10001,2020-03-01",
@@ -85,16 +95,14 @@ public class IdentityTest extends WithService {
     client.done("changes", "discard", made.path("changeSet").asString());
   }
 
-  @Test(dependsOnMethods = "aKeyThatWasGivenUpAndIsGivenOutAgainIsSomebodyElses")
-  public void keysGoBackWithTheSetThatChangedThem() throws Exception {
+  private void keysGoBackWithTheSetThatChangedThem() throws Exception {
     var back = client.json("changes", "take-back", Long.toString(rekeyed));
     client.done("changes", "release", back.path("id").asString(), "--reason=tried");
     client.settle();
     assertThat(keys(lists.person("Holm"))).isEqualTo("crew 1");
   }
 
-  @Test(dependsOnMethods = "keysGoBackWithTheSetThatChangedThem")
-  public void whoWasMadeOneByMistakeIsPartedAgainWithAllThatWasSaidOfThem() throws Exception {
+  private void whoWasMadeOneByMistakeIsPartedAgainWithAllThatWasSaidOfThem() throws Exception {
     var made = pay("P2,Marwick,Robert,employee,+47 555 10002,Purser");
     var row = client.json("imports", "rows", Lists.id(made), "--verdict=set-aside").at("/items/0");
     client.done(
@@ -124,8 +132,7 @@ public class IdentityTest extends WithService {
         .isEqualTo("unchanged 1");
   }
 
-  @Test(dependsOnMethods = "whoWasMadeOneByMistakeIsPartedAgainWithAllThatWasSaidOfThem")
-  public void twoRecordsOfOnePersonAreFoundAndMadeOne() throws Exception {
+  private void twoRecordsOfOnePersonAreFoundAndMadeOne() throws Exception {
     var robert = lists.person("Marwick");
     var other = client.json("people", "alike", robert).at("/items/0/id").asString();
     assertThat(client.done("people", "duplicates"))
@@ -142,8 +149,7 @@ public class IdentityTest extends WithService {
         .isEqualTo("unchanged 1");
   }
 
-  @Test(dependsOnMethods = "twoRecordsOfOnePersonAreFoundAndMadeOne")
-  public void whoIsSaidToBeTwoIsAskedAboutNoMore() throws Exception {
+  private void whoIsSaidToBeTwoIsAskedAboutNoMore() throws Exception {
     var made = pay("P3,Tangen,Nora,employee,+47 555 10003,Mate");
     var row = client.json("imports", "rows", Lists.id(made), "--verdict=set-aside").at("/items/0");
     client.done("imports", "answer", Lists.id(made), row.path("line").asString(), "new");
@@ -156,8 +162,7 @@ public class IdentityTest extends WithService {
     assertThat(client.json("people", "duplicates").path("items")).isEmpty();
   }
 
-  @Test(dependsOnMethods = "whoIsSaidToBeTwoIsAskedAboutNoMore")
-  public void whoASourceNamesTwiceIsNotMadeOneAndIsToldWhatToDo() {
+  private void whoASourceNamesTwiceIsNotMadeOneAndIsToldWhatToDo() {
     var refused = client.run("people", "merge", lists.person("Marwick"), lists.person("Holm"));
     assertThat(refused.exitCode()).isEqualTo(1);
     assertThat(refused.err()).contains("crew names both").contains("former key");

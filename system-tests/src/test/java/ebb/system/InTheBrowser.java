@@ -10,18 +10,21 @@ import com.microsoft.playwright.TimeoutError;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.Cookie;
 import ebb.demo.Client;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
-import java.util.ArrayList;
 import java.util.List;
+import org.testng.IHookCallBack;
+import org.testng.IHookable;
+import org.testng.ITestResult;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeClass;
 import org.testng.annotations.BeforeMethod;
 
-/** An operator who is signed in, in a fresh browser for each test; no page may break. */
-abstract class InTheBrowser {
+/** An operator who is signed in, with a fresh page for each test; no page may break. */
+abstract class InTheBrowser implements IHookable {
   static final LocatorAssertions.ContainsTextOptions PATIENTLY =
       new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
 
@@ -32,48 +35,62 @@ abstract class InTheBrowser {
   /** How often a button was pressed. */
   int acts;
 
-  private Chromium chromium;
+  private final PageWatch watch = new PageWatch();
   private BrowserContext context;
-  private final List<String> broken = new ArrayList<>();
+  private List<Cookie> signedIn;
 
   @BeforeClass
   public void startService() throws Exception {
     stage = Services.start();
-    chromium = new Chromium();
     client = new Client(stage.url(), stage.token());
     SetUp.run(client, stage);
+    context = Chromium.shared().fresh(stage.url(), ColorScheme.LIGHT, 1280, 800);
+    var page = context.newPage();
+    Chromium.signIn(page);
+    signedIn = context.cookies();
+    page.close();
   }
 
   @AfterClass(alwaysRun = true)
   public void stopService() throws Exception {
-    chromium.close();
+    context.close();
     stage.close();
   }
 
   @BeforeMethod
   public void open() {
     acts = 0;
-    broken.clear();
+    watch.forget();
     open(ColorScheme.LIGHT);
   }
 
   private void open(ColorScheme scheme) {
-    context = chromium.fresh(stage.url(), scheme, 1280, 800);
+    context.clearCookies();
+    context.addCookies(signedIn);
     page = context.newPage();
-    page.onPageError(broken::add);
-    Chromium.signIn(page);
+    page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(scheme));
+    watch.follow(page);
   }
 
   @AfterMethod(alwaysRun = true)
   public void close() {
-    context.close();
-    assertThat(broken).isEmpty();
+    page.close();
   }
 
-  /** Closes the browser, and signs in with another. */
+  /** What broke in a page is a failure of the test that opened it, not of the next. */
+  @Override
+  public void run(IHookCallBack test, ITestResult result) {
+    test.runTestMethod(result);
+    if (result.getThrowable() == null) {
+      watch.assertNothingBroke();
+    }
+  }
+
+  /** Closes the page and all that it kept, and goes on in another. */
   void openAnother(ColorScheme scheme) {
-    context.close();
+    page.close();
     open(scheme);
+    page.navigate("/now");
   }
 
   void act(String button) {

@@ -7,7 +7,6 @@ import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import java.io.IOException;
 import java.nio.file.Files;
-import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.IntStream;
@@ -118,11 +117,11 @@ public class JourneyTest {
     var id = person("L1").path("id").asString();
     var before = stage.mailHouse().accounts().byName("ida.elm").path("id").asText();
 
-    client.done("people", "edit", id, "awayFrom=" + LocalDate.now().minusDays(2), "--release");
+    client.done("people", "edit", id, "awayFrom=" + client.today().minusDays(2), "--release");
     assertThat(stage.mailHouse().accounts().byName("ida.elm").path("active").asBoolean()).isFalse();
     assertThat(client.json("people", "show", id).path("stage").asString()).isEqualTo("away");
 
-    client.done("people", "edit", id, "awayUntil=" + LocalDate.now().minusDays(1), "--release");
+    client.done("people", "edit", id, "awayUntil=" + client.today().minusDays(1), "--release");
     assertThat(stage.mailHouse().accounts().byName("ida.elm").path("active").asBoolean()).isTrue();
     assertThat(stage.mailHouse().accounts().byName("ida.elm").path("id").asText())
         .isEqualTo(before);

@@ -24,7 +24,7 @@ import tools.jackson.databind.JsonNode;
  * top. As often as {@code -Dtrials} says; {@code -Dseed} makes a run come again.
  */
 public class KillTrialsTest {
-  private static final int TRIALS = Integer.getInteger("trials", 2);
+  private static final int TRIALS = Integer.getInteger("trials", 1);
   private static final long SEED = Long.getLong("seed", System.nanoTime());
 
   /** Each gets an account in both applications. */

@@ -60,8 +60,14 @@ public class LinkedFilesTest {
     stage.close();
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void aBundleIsJoinedByItsKeysCheckedAcrossItsFilesAndKeptInStep() throws Exception {
+  public void aBundleIsKeptInStepAndItsTreeOfUnitsIsFollowedByRules() throws Exception {
+    aBundleIsJoinedByItsKeysCheckedAcrossItsFilesAndKeptInStep();
+    aRuleThatGoesByTheTreeMeansOthersOnceAUnitStandsElsewhere();
+  }
+
+  private void aBundleIsJoinedByItsKeysCheckedAcrossItsFilesAndKeptInStep() throws Exception {
     // In any order; the list of people is told by not being one of the others.
     var first =
         add(
@@ -215,8 +221,7 @@ public class LinkedFilesTest {
     assertThat(client.json("imports", "list", "--limit=100").toString()).doesNotContain("two.zip");
   }
 
-  @Test(dependsOnMethods = "aBundleIsJoinedByItsKeysCheckedAcrossItsFilesAndKeptInStep")
-  public void aRuleThatGoesByTheTreeMeansOthersOnceAUnitStandsElsewhere() throws Exception {
+  private void aRuleThatGoesByTheTreeMeansOthersOnceAUnitStandsElsewhere() throws Exception {
     stage.directory().addGroup("fleet");
     var members = "Crew no,Group\n1,G1\n3,G1\n";
     release(bundle(PEOPLE.replace("D9", "D2"), UNITS, members));

@@ -30,16 +30,23 @@ public class LoginsTest extends WithService {
     return client.json("people", "show", lists.person(family)).path("login").asString();
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void aSchemeIsTriedOnThoseWhoAreKnownAndKeepsNothing() {
+  public void aSchemeIsTriedSetAndTakenAlong() throws Exception {
+    aSchemeIsTriedOnThoseWhoAreKnownAndKeepsNothing();
+    whatIsWrongWithASchemeIsSaidAllAtOnce();
+    whoeverComesOrIsRenamedIsCalledByItAndNobodyElse();
+    aSchemeGoesWithTheConfiguration();
+  }
+
+  private void aSchemeIsTriedOnThoseWhoAreKnownAndKeepsNothing() {
     assertThat(client.done("logins", "try", "--made-of=" + FIRST_LETTER, "--reserve=iholm"))
         .containsPattern("Robert Marwick +robert.marwick +rmarwick")
         .containsPattern("Ida Holm +ida.holm +iholm2");
     assertThat(client.done("logins", "show")).contains("Logins are given.family, 20 characters");
   }
 
-  @Test
-  public void whatIsWrongWithASchemeIsSaidAllAtOnce() {
+  private void whatIsWrongWithASchemeIsSaidAllAtOnce() {
     var refused =
         client.run(
             "logins",
@@ -57,12 +64,7 @@ public class LoginsTest extends WithService {
         .contains("99 is no length for logins");
   }
 
-  @Test(
-      dependsOnMethods = {
-        "aSchemeIsTriedOnThoseWhoAreKnownAndKeepsNothing",
-        "whatIsWrongWithASchemeIsSaidAllAtOnce"
-      })
-  public void whoeverComesOrIsRenamedIsCalledByItAndNobodyElse() throws Exception {
+  private void whoeverComesOrIsRenamedIsCalledByItAndNobodyElse() throws Exception {
     client.done("logins", "set", "--made-of=" + FIRST_LETTER, "--reserve=ptern", "--reason=short");
     lists.release(
         list(
@@ -83,8 +85,7 @@ public class LoginsTest extends WithService {
     assertThat(client.done("journal", "list")).contains("set how logins are made: given.family");
   }
 
-  @Test(dependsOnMethods = "whoeverComesOrIsRenamedIsCalledByItAndNobodyElse")
-  public void aSchemeGoesWithTheConfiguration() throws Exception {
+  private void aSchemeGoesWithTheConfiguration() throws Exception {
     client.done("logins", "set", "--made-of=" + FIRST_LETTER, "--longest=12");
     Path folder = stage.home().resolve("logins");
     client.done("config", "export", folder.toString());

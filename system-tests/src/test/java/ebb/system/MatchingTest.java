@@ -35,8 +35,15 @@ public class MatchingTest extends WithService {
     lists.release(bring(CREW));
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void nobodyIsMadeTwiceByAnotherKeyAnotherNameOrAnotherSpelling() throws Exception {
+  public void rowsFindTheirPeopleAndDoubtfulOnesAreAskedAbout() throws Exception {
+    nobodyIsMadeTwiceByAnotherKeyAnotherNameOrAnotherSpelling();
+    whatAFeedLeavesOpenIsDecidedAfterwards();
+    whoeverStandsInAFileTwiceUnderTwoKeysIsAskedAbout();
+  }
+
+  private void nobodyIsMadeTwiceByAnotherKeyAnotherNameOrAnotherSpelling() throws Exception {
     var accounts = stage.mailHouse().accounts().count();
     var made =
         bring(
@@ -86,8 +93,7 @@ public class MatchingTest extends WithService {
         .isZero();
   }
 
-  @Test(dependsOnMethods = "whatAFeedLeavesOpenIsDecidedAfterwards")
-  public void whoeverStandsInAFileTwiceUnderTwoKeysIsAskedAbout() throws Exception {
+  private void whoeverStandsInAFileTwiceUnderTwoKeysIsAskedAbout() throws Exception {
     var made =
         client.json(
             "imports",
@@ -111,8 +117,7 @@ public class MatchingTest extends WithService {
     assertThat(people("name.familyName sw \"twicely\"")).isEqualTo(1);
   }
 
-  @Test(dependsOnMethods = "nobodyIsMadeTwiceByAnotherKeyAnotherNameOrAnotherSpelling")
-  public void whatAFeedLeavesOpenIsDecidedAfterwards() throws Exception {
+  private void whatAFeedLeavesOpenIsDecidedAfterwards() throws Exception {
     var folder = Files.createDirectories(stage.home().resolve("in"));
     client.done("feeds", "put", "crew", "--kind=folder", "--set=path=" + folder);
     client.done("feeds", "on", "crew");

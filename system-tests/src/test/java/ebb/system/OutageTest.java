@@ -9,7 +9,6 @@ import ebb.demo.SkerrowFerries;
 import ebb.demo.Stage;
 import ebb.standins.Faults;
 import java.nio.file.Path;
-import java.time.LocalDate;
 import java.util.HashSet;
 import java.util.Set;
 import org.testng.annotations.AfterMethod;
@@ -29,7 +28,7 @@ public class OutageTest {
     client = new Client(stage.url(), stage.token());
     SetUp.run(client, stage);
     dayOne = stage.home().resolve("files/hr-day-1.csv");
-    new SkerrowFerries(LocalDate.now()).writeDayOne(dayOne);
+    new SkerrowFerries(client.today()).writeDayOne(dayOne);
     client.done("imports", "add", dayOne.toString(), "--source=hr", "--complete");
   }
 

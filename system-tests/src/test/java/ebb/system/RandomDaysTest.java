@@ -2,6 +2,7 @@ package ebb.system;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import ebb.demo.Client;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
@@ -25,7 +26,7 @@ import tools.jackson.databind.JsonNode;
  */
 public class RandomDaysTest {
   private static final String HEADINGS = "No,Family,Given,Kind,Mobile,Start\n";
-  private static final long SEED = 20_261_123;
+  private static final long SEED = Chance.seed(20_261_123);
   private static final int DAYS = 7;
   private static final int AT_FIRST = 25;
 
@@ -56,6 +57,11 @@ public class RandomDaysTest {
   private Stage stage;
   private Client client;
   private int keys = 1_000;
+
+  /** What chance gave to be judged. */
+  private int answered;
+
+  private int decided;
 
   @BeforeClass
   void start() throws Exception {
@@ -91,6 +97,8 @@ public class RandomDaysTest {
       }
       live(day);
     }
+    assertThat(answered).as("rows that were asked about, seed %d", SEED).isPositive();
+    assertThat(decided).as("missing people, seed %d", SEED).isPositive();
     // Who joined and left between two files is nobody's business here.
     humans.removeIf(human -> human.saidFamily == null);
     assertThat(stage.mailHouse().accounts().count())
@@ -203,6 +211,7 @@ public class RandomDaysTest {
             .contains(person);
       }
       client.done("imports", "answer", id, row.path("line").asString(), answer);
+      answered++;
     }
     for (var missing : list("imports", "missing", id, "--limit=500")) {
       var human =
@@ -216,6 +225,7 @@ public class RandomDaysTest {
           id,
           missing.path("key").asString(),
           human.isGone ? "leaver" : "still-here");
+      decided++;
     }
   }
 

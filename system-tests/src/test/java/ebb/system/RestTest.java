@@ -38,6 +38,7 @@ public class RestTest {
           "emails.home=ida@post.example",
           "--release");
     }
+    client.settle();
   }
 
   @AfterClass(alwaysRun = true)
@@ -128,7 +129,7 @@ public class RestTest {
 
   @Test
   public void aBodyThatIsTooLargeIsRefused() throws Exception {
-    var most = 256 << 20;
+    var most = Services.LARGEST_UPLOAD;
 
     var answer = rest.bringLarge("file=large.csv&source=hr", most + 1);
 

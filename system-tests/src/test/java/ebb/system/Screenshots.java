@@ -12,7 +12,6 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
 import java.util.Locale;
 
 /** Takes every picture of the console in docs/screenshots again, from the demo's data. */
@@ -120,7 +119,7 @@ final class Screenshots {
     client.done(
         "departures", "procedures", "employee", "--hand-over=3", "--delete=30", "--asks-return");
     var gone = client.json("people", "list", "--filter=department eq \"Catering\"").path("items");
-    var lastDay = LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
+    var lastDay = client.today();
     for (int i = 2; i < 6; i++) {
       client.done(
           "departures",

@@ -1,21 +1,38 @@
 package ebb.system;
 
+import ebb.demo.ServiceHost;
+import ebb.demo.ServiceProcess;
 import ebb.demo.Stage;
-import java.io.IOException;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 
 /**
- * Starts the real service on loopback, as {@code ebb server} does: from its ahead-of-time cache.
+ * Starts the real service on loopback, with its ahead-of-time cache, as {@code ebb server} does.
  */
 final class Services {
-  private static final Path TARGET = Path.of("../service/target").toAbsolutePath().normalize();
-  private static final Path JAR = TARGET.resolve("ebb-service-0.1.0-boot.jar");
-  private static final Path CACHE = TARGET.resolve("app/ebb.aot");
+  private static final Path APP = Path.of("../service/target/app").toAbsolutePath().normalize();
+  private static final Path JAR = APP.resolve("ebb-service-0.1.0-boot.jar");
+
+  /** A file larger than this is refused. */
+  static final int LARGEST_UPLOAD = 4 << 20;
+
+  /** What goes on in the background is not waited for longer than it takes. */
+  private static final List<String> USUAL =
+      List.of(
+          "--ebb.largest-upload=" + LARGEST_UPLOAD + "B",
+          "--ebb.background-begins-after=PT0S",
+          "--ebb.rules-settled-every=PT0.2S",
+          "--ebb.findings-looked-at-every=PT0.2S",
+          "--ebb.units-looked-at-every=PT0.5S");
+
+  private static List<String> machine() {
+    var machine = new ArrayList<>(ServiceProcess.SHORT_LIVED);
+    machine.add("-XX:AOTCache=" + APP.resolve("ebb.aot"));
+    return machine;
+  }
 
   /**
    * @param settings as in ebb.zone=Europe/Oslo
@@ -28,34 +45,35 @@ final class Services {
 
   /** As {@link #start}, with a data folder that is there already. */
   static Stage startIn(Path home, String... settings) throws Exception {
-    prepare();
-    var machine = new ArrayList<>(Stage.SHORT_LIVED);
-    machine.add("-XX:AOTCache=" + CACHE);
-    Arrays.stream(settings).map("-D"::concat).forEach(machine::add);
-    return new Stage(
-        home.toAbsolutePath(), TARGET.resolve("app").resolve(JAR.getFileName()), 0, machine);
+    return start(home, new WarmHost(host()), settings);
   }
 
-  /** Made once for a jar; the first test pays for it, and all others start in half the time. */
-  private static synchronized void prepare() throws IOException, InterruptedException {
-    // Tests run in more than one process.
-    try (var file =
-            FileChannel.open(
-                TARGET.resolve("prepare.lock"),
-                StandardOpenOption.CREATE,
-                StandardOpenOption.WRITE);
-        var _ = file.lock()) {
-      if (Files.exists(CACHE)
-          && !Files.getLastModifiedTime(JAR)
-              .toInstant()
-              .isAfter(Files.getLastModifiedTime(CACHE).toInstant())) {
-        return;
-      }
-      var prepared = new ProcessBuilder("../bin/prepare", "service").inheritIO().start();
-      if (prepared.waitFor() != 0) {
-        throw new IllegalStateException("bin/prepare service failed; what it said stands above");
-      }
-    }
+  /** As a process of its own, which ends in order when the stage is closed. */
+  static Stage startAlone() throws Exception {
+    return start(
+        Files.createTempDirectory(Files.createDirectories(Path.of("target/homes")), "home"),
+        new ServiceProcess(JAR, machine()));
+  }
+
+  private static Stage start(Path home, ServiceHost host, String... settings) throws Exception {
+    var all = new ArrayList<>(USUAL);
+    Arrays.stream(settings).map("--"::concat).forEach(all::add);
+    return new Stage(home.toAbsolutePath(), host, 0, all.toArray(String[]::new));
+  }
+
+  private static List<String> host() {
+    var command = new ArrayList<String>();
+    command.add(ProcessHandle.current().info().command().orElseThrow());
+    command.addAll(machine());
+    command.addAll(
+        List.of(
+            "-Xmx768m",
+            "--enable-native-access=ALL-UNNAMED",
+            "--sun-misc-unsafe-memory-access=allow",
+            "-cp",
+            JAR + ":" + Path.of("target/test-classes").toAbsolutePath(),
+            Host.class.getName()));
+    return command;
   }
 
   private Services() {}

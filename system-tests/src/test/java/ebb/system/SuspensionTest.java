@@ -11,7 +11,6 @@ import ebb.standins.MailHouse;
 import ebb.standins.PostBox.Letter;
 import java.nio.file.Files;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.util.List;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.AfterMethod;
@@ -72,10 +71,6 @@ public class SuspensionTest {
 
   private String account(int number) {
     return house.accounts().byName(Newcomers.login(round, number)).path("id").asText();
-  }
-
-  private LocalDate today() {
-    return LocalDate.parse(client.json("forecast", "--days=1").path("from").asString());
   }
 
   private String standing(String person) {
@@ -319,14 +314,14 @@ public class SuspensionTest {
 
   @Test
   public void itEndsByItselfOnItsDayAndIsToldAhead() throws Exception {
-    var last = today().plusDays(5);
+    var last = client.today().plusDays(5);
     client.done(
         "suspensions",
         "start",
         person(0),
         "--reason=leave",
         "--until=" + last,
-        "--review=" + today().plusDays(2),
+        "--review=" + client.today().plusDays(2),
         "--release");
     assertThat(client.done("suspensions", "list")).contains(last.toString());
     assertThat(client.done("forecast", last.plusDays(1).toString())).contains("back in use");

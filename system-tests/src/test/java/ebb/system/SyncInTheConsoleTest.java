@@ -11,7 +11,7 @@ import org.testng.annotations.Test;
 
 /** What a reading found, decided in the browser, one act for each account. */
 public class SyncInTheConsoleTest extends InTheBrowser {
-  @BeforeClass
+  @BeforeClass(dependsOnMethods = "startService")
   public void bringIn() throws Exception {
     var folder = Files.createTempDirectory("ebb-sync");
     var file = Newcomers.file(folder, 1, 3);

@@ -48,8 +48,14 @@ public class TwoProcessesTest {
     server.stop();
   }
 
+  /** Each step goes on from where the one before left off. */
   @Test
-  public void bothCarryOutOneReleaseAndNoAccountIsMadeTwice() throws Exception {
+  public void twoProcessesShareTheWorkAndOneGoesOnAloneWhenTheOtherIsKilled() throws Exception {
+    bothCarryOutOneReleaseAndNoAccountIsMadeTwice();
+    whenOneIsKilledTheOtherGoesOn();
+  }
+
+  private void bothCarryOutOneReleaseAndNoAccountIsMadeTwice() throws Exception {
     Scenario.showDayOne(first, new PrintStream(OutputStream.nullOutputStream()));
     var other = new Client(second.url(), first.token());
     other.done("changes", "release", SetUp.FIRST_SET, "--no-wait");
@@ -65,8 +71,7 @@ public class TwoProcessesTest {
         .isEqualTo(client.json("changes", "show", SetUp.FIRST_SET).path("counts"));
   }
 
-  @Test(dependsOnMethods = "bothCarryOutOneReleaseAndNoAccountIsMadeTwice")
-  public void whenOneIsKilledTheOtherGoesOn() throws Exception {
+  private void whenOneIsKilledTheOtherGoesOn() throws Exception {
     var set = client.json("people", "edit", "5", "title=Pilot");
     first.killService();
     var other = new Client(second.url(), first.token());

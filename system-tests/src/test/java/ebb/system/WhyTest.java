@@ -11,7 +11,6 @@ import java.nio.file.Files;
 import java.util.List;
 import org.testng.annotations.AfterClass;
 import org.testng.annotations.BeforeClass;
-import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
 /**
@@ -46,9 +45,19 @@ public class WhyTest {
     stage.close();
   }
 
-  @DataProvider
-  public Object[][] people() {
-    return new Object[][] {
+  /** Each step goes on from where the one before left off. */
+  @Test
+  public void whyIsSaidOfEverybodyAndHowEbbIsSetUpIsCarriedInFiles() throws Exception {
+    saysWhyEachHasWhatTheyHaveAndWhyNot();
+    whatCannotBeComputedForSomebodyIsSaidAndTakesNothingFromThem();
+    whatIsSetUpIsWrittenToFilesCheckedAndLoaded();
+    aConfigurationThatIsAmissIsLoadedInNoPart();
+    allThatIsAmissInAConfigurationIsSaidAtOnce();
+    whatIsRefusedOfAConfigurationIsSaidWithItsFileAndTheRestIsLoaded();
+  }
+
+  private static String[][] people() {
+    return new String[][] {
       {"Marit Solvik", "active", DIRECTORY, "active", MAIL},
       {"Tobias Wrenfield", "suspended", GONE, "suspended", GONE},
       {"Ines Calderbank", "suspended", GONE, "suspended", GONE},
@@ -70,18 +79,22 @@ public class WhyTest {
     };
   }
 
-  @Test(dataProvider = "people")
-  public void saysWhyEachHasWhatTheyHaveAndWhyNot(
-      String name, String directory, String because, String mail, String orNot) {
+  private void saysWhyEachHasWhatTheyHaveAndWhyNot() {
+    for (var row : people()) {
+      saysWhy(row[0], row[1], row[2], row[3], row[4]);
+    }
+  }
+
+  private void saysWhy(String name, String directory, String because, String mail, String orNot) {
     var why = client.json("people", "why", number(name)).path("items");
 
-    assertThat(why.size()).isEqualTo(2);
-    assertThat(why.get(0).path("application").asString()).isEqualTo("directory");
-    assertThat(why.get(0).at("/account/level").asString("")).isEqualTo(directory);
-    assertThat(why.get(0).path("because").asString()).isEqualTo(because);
-    assertThat(why.get(1).path("application").asString()).isEqualTo("mail-house");
-    assertThat(why.get(1).at("/account/level").asString("")).isEqualTo(mail);
-    assertThat(why.get(1).path("because").asString()).isEqualTo(orNot);
+    assertThat(why.size()).as(name).isEqualTo(2);
+    assertThat(why.get(0).path("application").asString()).as(name).isEqualTo("directory");
+    assertThat(why.get(0).at("/account/level").asString("")).as(name).isEqualTo(directory);
+    assertThat(why.get(0).path("because").asString()).as(name).isEqualTo(because);
+    assertThat(why.get(1).path("application").asString()).as(name).isEqualTo("mail-house");
+    assertThat(why.get(1).at("/account/level").asString("")).as(name).isEqualTo(mail);
+    assertThat(why.get(1).path("because").asString()).as(name).isEqualTo(orNot);
   }
 
   /** Two people of the example have one name; the one who is meant is head of the dry dock. */
@@ -93,8 +106,7 @@ public class WhyTest {
     return client.json("people", "list", "--filter", filter).at("/items/0/id").asString();
   }
 
-  @Test(dependsOnMethods = "saysWhyEachHasWhatTheyHaveAndWhyNot")
-  public void whatCannotBeComputedForSomebodyIsSaidAndTakesNothingFromThem() throws Exception {
+  private void whatCannotBeComputedForSomebodyIsSaidAndTakesNothingFromThem() throws Exception {
     var rule =
         Files.writeString(
             stage.home().resolve("files/split.json"),
@@ -121,8 +133,7 @@ public class WhyTest {
         "it is listed", () -> client.done("people", "oddities", "unclear").contains("Brightwater"));
   }
 
-  @Test(dependsOnMethods = "whatCannotBeComputedForSomebodyIsSaidAndTakesNothingFromThem")
-  public void whatIsSetUpIsWrittenToFilesCheckedAndLoaded() throws Exception {
+  private void whatIsSetUpIsWrittenToFilesCheckedAndLoaded() throws Exception {
     var folder = stage.home().resolve("config");
     client.done("config", "export", folder.toString());
     assertThat(client.done("config", "check", folder.toString()))
@@ -151,9 +162,8 @@ public class WhyTest {
     assertThat(client.done("limits", "list")).contains("25%");
   }
 
-  @DataProvider
-  public Object[][] badFiles() {
-    return new Object[][] {
+  private static String[][] badFiles() {
+    return new String[][] {
       {"rules/bad.json", "{\"application\": ", "line 1"},
       {"rules/bad.json", "{\"aplication\": \"directory\"}", "says aplication"},
       {"rules/bad.json", "[]", "no JSON object"},
@@ -161,9 +171,13 @@ public class WhyTest {
     };
   }
 
-  @Test(dataProvider = "badFiles", dependsOnMethods = "whatIsSetUpIsWrittenToFilesCheckedAndLoaded")
-  public void aConfigurationThatIsAmissIsLoadedInNoPart(String name, String text, String said)
-      throws Exception {
+  private void aConfigurationThatIsAmissIsLoadedInNoPart() throws Exception {
+    for (var row : badFiles()) {
+      isLoadedInNoPart(row[0], row[1], row[2]);
+    }
+  }
+
+  private void isLoadedInNoPart(String name, String text, String said) throws Exception {
     var folder = stage.home().resolve("amiss");
     client.done("config", "export", folder.toString());
     Files.writeString(folder.resolve("limits.json"), "{\"missing\": 0.5}");
@@ -175,8 +189,7 @@ public class WhyTest {
     Files.delete(folder.resolve(name));
   }
 
-  @Test(dependsOnMethods = "aConfigurationThatIsAmissIsLoadedInNoPart")
-  public void allThatIsAmissInAConfigurationIsSaidAtOnce() throws Exception {
+  private void allThatIsAmissInAConfigurationIsSaidAtOnce() throws Exception {
     var folder = stage.home().resolve("all-amiss");
     client.done("config", "export", folder.toString());
     Files.writeString(folder.resolve("rules/bad.json"), "{\"application\": ");
@@ -196,8 +209,7 @@ public class WhyTest {
     assertThat(client.done("limits", "list")).contains("missing       25%");
   }
 
-  @Test(dependsOnMethods = "allThatIsAmissInAConfigurationIsSaidAtOnce")
-  public void whatIsRefusedOfAConfigurationIsSaidWithItsFileAndTheRestIsLoaded() throws Exception {
+  private void whatIsRefusedOfAConfigurationIsSaidWithItsFileAndTheRestIsLoaded() throws Exception {
     var folder = stage.home().resolve("refused");
     client.done("config", "export", folder.toString());
     var attributes = Files.createDirectories(folder.resolve("attributes"));

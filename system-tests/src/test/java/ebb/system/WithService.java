@@ -12,10 +12,15 @@ abstract class WithService {
   protected Client client;
   protected Lists lists;
 
+  /** Of the service, beyond the usual, as in ebb.zone=Europe/Oslo. */
+  String[] settings() {
+    return new String[0];
+  }
+
   /** Before what a test class itself begins with. */
   @BeforeClass
   public void startService() throws Exception {
-    stage = Services.start();
+    stage = Services.start(settings());
     client = new Client(stage.url(), stage.token());
     lists = new Lists(stage, client);
     SetUp.run(client, stage);

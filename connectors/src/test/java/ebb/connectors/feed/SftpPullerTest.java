@@ -6,9 +6,10 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import ebb.core.application.Secret;
 import ebb.core.feed.Origin;
 import ebb.core.feed.Undelivered;
+import ebb.standins.Children;
+import ebb.standins.Ports;
 import java.io.IOException;
 import java.net.InetAddress;
-import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -63,7 +64,7 @@ public class SftpPullerTest {
         home.resolve("user").toString());
     privateKey = Files.readString(home.resolve("user"));
     hostKey = run("ssh-keygen", "-l", "-f", home.resolve("host").toString()).split(" ")[1];
-    port = freePort();
+    port = Ports.free();
     var configuration =
         Files.writeString(
             home.resolve("sshd_config"),
@@ -83,10 +84,10 @@ public class SftpPullerTest {
       Files.createDirectories(Path.of("/run/sshd"));
     }
     sshd =
-        new ProcessBuilder("/usr/sbin/sshd", "-D", "-e", "-f", configuration.toString())
-            .redirectErrorStream(true)
-            .redirectOutput(home.resolve("log").toFile())
-            .start();
+        Children.start(
+            new ProcessBuilder("/usr/sbin/sshd", "-D", "-e", "-f", configuration.toString())
+                .redirectErrorStream(true)
+                .redirectOutput(home.resolve("log").toFile()));
     awaitPort();
   }
 
@@ -197,11 +198,5 @@ public class SftpPullerTest {
       }
     }
     throw new IllegalStateException("sshd did not start: " + Files.readString(home.resolve("log")));
-  }
-
-  private static int freePort() throws IOException {
-    try (var socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-      return socket.getLocalPort();
-    }
   }
 }

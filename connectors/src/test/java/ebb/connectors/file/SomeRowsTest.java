@@ -2,6 +2,7 @@ package ebb.connectors.file;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import ebb.core.imports.Format;
 import ebb.core.imports.Lines;
 import ebb.core.imports.Row;
@@ -40,7 +41,7 @@ public class SomeRowsTest {
   @Test(dataProvider = "files")
   public void anyRowsOfAFileAreFoundAgainInTheirLines(String charset, long seed)
       throws IOException {
-    var random = new Random(seed);
+    var random = Chance.random(seed);
     for (int i = 0; i < 60; i++) {
       var file = folder.resolve("rows-%s-%d".formatted(charset, i));
       // Some are of many blocks.

@@ -3,6 +3,7 @@ package ebb.core.forecast;
 import static ebb.core.person.People.person;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import ebb.core.application.Capabilities;
 import ebb.core.application.Level;
 import ebb.core.application.ObservedAccount;
@@ -69,7 +70,8 @@ public class ForecastTest {
   /** What is foretold of a day is what is then found to be done, if all before it was done. */
   @Test
   public void whatIsForetoldIsWhatThenHappens() {
-    var random = new Random(20270301);
+    var random = Chance.random(20270301);
+    int steps = 0;
     for (int run = 0; run < 500; run++) {
       var rules = someRules(random);
       var subject = subject(someDates(random), someSuspensions(random));
@@ -78,23 +80,29 @@ public class ForecastTest {
       var foretold = forecast(rules, subject, existing);
 
       assertThat(foretold).as("run %d", run).isEqualTo(lived(rules, subject, existing));
+      steps += foretold.size();
     }
+    assertThat(steps).as("steps foretold").isGreaterThan(500);
   }
 
   /** Whatever else happens meanwhile: what was given waits, and what is lost goes by its gates. */
   @Test
   public void aSuspensionSwitchesOffAndTakesNothing() {
-    var random = new Random(20270302);
+    var random = Chance.random(20270302);
+    int inForce = 0;
     for (int run = 0; run < 500; run++) {
       var suspensions = someSuspensions(random);
       var subject = subject(someDates(random), suspensions);
 
-      assertThat(lived(someRules(random), subject, List.of(found())))
+      var lived = lived(someRules(random), subject, List.of(found()));
+      inForce += lived.stream().anyMatch(coming -> isSuspended(coming.at(), suspensions)) ? 1 : 0;
+      assertThat(lived)
           .as("run %d", run)
           .filteredOn(coming -> isSuspended(coming.at(), suspensions))
           .extracting(coming -> coming.step().kind())
           .isSubsetOf(ChangeKind.SUSPEND, ChangeKind.CLOSE);
     }
+    assertThat(inForce).as("runs in which something happens to the suspended").isGreaterThan(30);
   }
 
   private static boolean isSuspended(Instant at, List<Suspension> suspensions) {

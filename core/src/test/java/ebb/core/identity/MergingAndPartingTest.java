@@ -3,6 +3,7 @@ package ebb.core.identity;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
+import ebb.core.Chance;
 import ebb.core.change.Input;
 import ebb.core.identity.Identity.Key;
 import ebb.core.imports.Source;
@@ -40,7 +41,7 @@ public class MergingAndPartingTest {
 
   @Test(dataProvider = "seeds")
   public void whoWasMadeOneAndIsPartedAgainHasAllThatWasSaidOfThemBefore(long seed) {
-    var random = new Random(seed);
+    var random = Chance.random(seed);
     var kept = said(KEPT, "hr", random);
     var other = said(OTHER, "pay", random);
     var state = new State();

@@ -2,6 +2,7 @@ package ebb.core.imports;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import ebb.core.imports.Likeness.Known;
 import ebb.core.person.People;
 import java.util.ArrayList;
@@ -48,7 +49,7 @@ public class LabelledPairsTest {
 
   private record Pair(String kind, boolean isOne, Map<String, String> row, Known known) {}
 
-  private final Random random = new Random(20_261_123);
+  private final Random random = Chance.random(20_261_123);
 
   public void nearlyAllWhoAreOnePersonAreOfferedAndFewWhoAreNot() {
     var pairs = pairs();

@@ -2,9 +2,9 @@ package ebb.core.imports;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.Random;
 import org.testng.annotations.DataProvider;
 import org.testng.annotations.Test;
 
@@ -85,7 +85,7 @@ public class ReadingTest {
 
   @Test(dataProvider = "seeds")
   public void aTableHoldsWhatAMapWouldHoldWhateverTheOrder(long seed) {
-    var random = new Random(seed);
+    var random = Chance.random(seed);
     var table = new KeyTable(random.nextInt(100));
     var people = new HashMap<String, Long>();
     var lines = new HashMap<String, Long>();

@@ -6,6 +6,7 @@ import static ebb.core.person.People.person;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import ebb.core.Chance;
 import ebb.core.application.Level;
 import ebb.core.application.Value;
 import ebb.core.person.Assertions;
@@ -37,7 +38,8 @@ public class DesireTest {
 
   @Test
   public void theSameInputsInAnyOrderGiveTheSame() {
-    var random = new Random(20270301);
+    var random = Chance.random(20270301);
+    int holding = 0;
     for (int run = 0; run < 300; run++) {
       var rules = someRules(random);
       var assertions = someAssertions(random);
@@ -46,6 +48,7 @@ public class DesireTest {
       Facts facts = id -> id.value() == 99 ? Optional.of(manager) : Optional.empty();
 
       var first = desired(rules, assertions, grants, facts);
+      holding += first.accounts().isEmpty() ? 0 : 1;
       for (int shuffle = 0; shuffle < 5; shuffle++) {
         Collections.shuffle(rules, random);
         Collections.shuffle(assertions, random);
@@ -53,11 +56,13 @@ public class DesireTest {
         assertThat(desired(rules, assertions, grants, facts)).as("run %d", run).isEqualTo(first);
       }
     }
+    assertThat(holding).as("runs in which anything is desired").isGreaterThan(100);
   }
 
   @Test
   public void nothingChangesBetweenTwoTurningPoints() {
-    var random = new Random(5);
+    var random = Chance.random(5);
+    int compared = 0;
     for (int run = 0; run < 200; run++) {
       var desire = new Desire(someRules(random), new Expressions(), UTC);
       var subject = subject(someAssertions(random), someGrants(random));
@@ -66,8 +71,10 @@ public class DesireTest {
         assertThat(desire.of(subject, NOBODY, points.get(i)))
             .as("run %d", run)
             .isEqualTo(desire.of(subject, NOBODY, points.get(i + 1).minusMillis(1)));
+        compared++;
       }
     }
+    assertThat(compared).as("spans between turning points").isGreaterThan(200);
   }
 
   @Test

@@ -30,6 +30,8 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
+import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -57,6 +59,7 @@ class ChangeSetController {
   private final Releases releases;
   private final TakeBacks takeBacks;
   private final Reaches reaches;
+  private volatile boolean isStopping;
 
   ChangeSetController(
       Database database,
@@ -281,6 +284,12 @@ class ChangeSetController {
     return emitter;
   }
 
+  /** Who follows asks again once the service is back. */
+  @EventListener(ContextClosedEvent.class)
+  void stop() {
+    isStopping = true;
+  }
+
   private void follow(SseEmitter emitter, long id, ChangeSetView first) {
     try {
       ChangeSetView last = null;
@@ -289,7 +298,7 @@ class ChangeSetController {
           emitter.send(SseEmitter.event().name("progress").data(view, MediaType.APPLICATION_JSON));
           last = view;
         }
-        if (!isUnderWay(view)) {
+        if (isStopping || !isUnderWay(view)) {
           emitter.complete();
           return;
         }

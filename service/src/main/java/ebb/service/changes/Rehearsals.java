@@ -21,6 +21,7 @@ import ebb.store.people.People;
 import ebb.store.people.PeopleFilter;
 import ebb.store.people.PeopleLists;
 import ebb.store.rules.Rules;
+import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.Iterator;
 import java.util.List;
@@ -250,7 +251,9 @@ public final class Rehearsals {
   }
 
   /** Looks at everyone again, for whom rules came into force without it being shown. */
-  @Scheduled(fixedDelayString = "${ebb.rules-settled-every:PT2S}", initialDelayString = "PT5S")
+  @Scheduled(
+      fixedDelayString = "${ebb.rules-settled-every:PT2S}",
+      initialDelayString = "${ebb.background-begins-after:PT5S}")
   void settle() {
     for (var id : database.read(rules::unsettled)) {
       var set = database.read(session -> changeSets.get(session, id)).orElseThrow();
@@ -259,6 +262,11 @@ public final class Rehearsals {
         database.writeAll(session -> rules.settled(session, id));
       }
     }
+  }
+
+  @PreDestroy
+  void stop() {
+    rehearsing.shutdownNow();
   }
 
   private void settle(ChangeSet released) {

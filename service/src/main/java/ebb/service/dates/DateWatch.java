@@ -9,12 +9,14 @@ import ebb.service.changes.Releases;
 import ebb.service.evaluation.Evaluated;
 import ebb.service.evaluation.Evaluator;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.departures.Departures;
 import ebb.store.people.People;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.TreeMap;
 import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
@@ -25,7 +27,7 @@ import org.springframework.stereotype.Component;
 
 /** Wakes people for whom an instant has come: a first day, a last day, the end of a grant. */
 @Component
-final class DateWatch {
+final class DateWatch implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(DateWatch.class);
 
   private final Database database;
@@ -55,6 +57,11 @@ final class DateWatch {
     this.people = people;
     this.departures = departures;
     this.aftermaths = aftermaths;
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("dates reached", people.countWakingBy(session, clock.instant()));
   }
 
   @Scheduled(fixedDelay = 500)

@@ -10,6 +10,7 @@ import ebb.service.changes.Proposals;
 import ebb.service.changes.Releases;
 import ebb.service.connections.Connections;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.applications.Accounts;
 import ebb.store.applications.WaysFound;
@@ -20,7 +21,9 @@ import ebb.store.departures.Departures;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -32,7 +35,7 @@ import org.springframework.stereotype.Component;
  * step.
  */
 @Component
-final class DepartureRunner {
+final class DepartureRunner implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(DepartureRunner.class);
   private static final Duration LEASE = Duration.ofMinutes(2);
   private static final Duration BETWEEN_POLLS = Duration.ofSeconds(1);
@@ -84,6 +87,11 @@ final class DepartureRunner {
     this.sharing = sharing;
     this.proposals = proposals;
     this.releases = releases;
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("departures", departures.countToLookAt(session, Instant.now()));
   }
 
   @Scheduled(fixedDelay = 300)

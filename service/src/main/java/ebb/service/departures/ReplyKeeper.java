@@ -11,6 +11,7 @@ import ebb.core.problem.Problem;
 import ebb.service.connections.Connections;
 import ebb.service.notices.Addresses;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.applications.Accounts;
 import ebb.store.departures.AutomaticReplies;
@@ -19,6 +20,7 @@ import ebb.store.departures.Departures;
 import ebb.store.people.People;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Map;
 import java.util.Optional;
 import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
@@ -32,7 +34,7 @@ import org.springframework.stereotype.Component;
  * recorded; setting it twice is as good as once.
  */
 @Component
-class ReplyKeeper {
+class ReplyKeeper implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(ReplyKeeper.class);
   private static final Duration LEASE = Duration.ofMinutes(2);
   private static final Duration BETWEEN_TRIES = Duration.ofMinutes(1);
@@ -70,6 +72,11 @@ class ReplyKeeper {
     this.addresses = addresses;
     this.procedures = procedures;
     this.book = book;
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("automatic replies", replies.countDue(session, Instant.now()));
   }
 
   @Scheduled(fixedDelay = 500)

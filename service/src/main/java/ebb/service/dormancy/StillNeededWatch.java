@@ -9,6 +9,7 @@ import ebb.core.person.Suspension;
 import ebb.service.changes.Proposals;
 import ebb.service.changes.Releases;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.applications.AccountUses;
 import ebb.store.applications.Accounts;
@@ -34,7 +35,7 @@ import org.springframework.stereotype.Component;
  * through the guard like all that releases itself.
  */
 @Component
-final class StillNeededWatch {
+final class StillNeededWatch implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(StillNeededWatch.class);
   private static final int AT_ONCE = 500;
 
@@ -64,6 +65,11 @@ final class StillNeededWatch {
     this.suspensions = suspensions;
     this.proposals = proposals;
     this.releases = releases;
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("usage checks", (long) asked.notNeeded(session, clock.today(), AT_ONCE).size());
   }
 
   @Scheduled(fixedDelay = 2_000)

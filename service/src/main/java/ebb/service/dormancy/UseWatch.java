@@ -7,6 +7,7 @@ import ebb.core.application.Unreachable;
 import ebb.service.connections.Connections;
 import ebb.service.connections.SettingsCheck;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.AccountUses;
@@ -22,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -33,7 +35,7 @@ import org.springframework.stereotype.Component;
  * that it is in nobody's way.
  */
 @Component
-final class UseWatch {
+final class UseWatch implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(UseWatch.class);
   private static final int AT_ONCE = 200;
   private static final Duration AFTER_A_FAILURE = Duration.ofMinutes(5);
@@ -64,6 +66,11 @@ final class UseWatch {
     this.accounts = accounts;
     this.uses = uses;
     this.journal = journal;
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("usage readings", (long) asking.size());
   }
 
   @Scheduled(fixedDelay = 2_000)

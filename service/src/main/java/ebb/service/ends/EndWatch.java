@@ -5,6 +5,7 @@ import ebb.core.person.Attributes;
 import ebb.core.person.PersonId;
 import ebb.service.notices.Addresses;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.journal.Journal;
 import ebb.store.journal.Journal.Deed;
@@ -14,6 +15,7 @@ import ebb.store.people.People;
 import ebb.store.people.StoredPerson;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -24,7 +26,7 @@ import org.springframework.stereotype.Component;
 
 /** Tells the sponsors of people whose last day is near, once for each last day. */
 @Component
-final class EndWatch {
+final class EndWatch implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(EndWatch.class);
   private static final int AT_ONCE = 200;
 
@@ -57,6 +59,11 @@ final class EndWatch {
     this.journal = journal;
     this.days = days;
     this.kinds = kinds.stream().map(kind -> kind.toLowerCase(Locale.ROOT)).toList();
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("last days", (long) due(session).size());
   }
 
   @Scheduled(fixedDelayString = "${ebb.end-warnings-every:PT2S}")

@@ -10,6 +10,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
@@ -86,6 +88,12 @@ final class Pulse {
       signedAt = now;
       pages.forEach(page -> send(page, SseEmitter.event().comment("still here")));
     }
+  }
+
+  /** Streams that never end would hold an orderly stop up for as long as it waits for requests. */
+  @EventListener(ContextClosedEvent.class)
+  void end() {
+    pages.forEach(SseEmitter::complete);
   }
 
   private void send(SseEmitter page, SseEmitter.SseEventBuilder event) {

@@ -23,6 +23,7 @@ import ebb.service.imports.Deliveries.Delivery;
 import ebb.service.notices.OperatorNotices;
 import ebb.service.push.PushedPuller;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.changes.ChangeSets;
@@ -59,7 +60,7 @@ import org.springframework.util.unit.DataSize;
  * transaction open, record. One look at a feed at a time.
  */
 @Component
-final class FeedRunner {
+final class FeedRunner implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(FeedRunner.class);
 
   /** What is got in one go from a place that holds several deliveries. */
@@ -357,6 +358,11 @@ final class FeedRunner {
   void late(Feed feed, Instant expected) {
     var run = begin(feed, Why.TIMETABLE);
     end(run, Outcome.LATE, late(feed.source(), WHEN.format(expected.atZone(clock.zone()))));
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("deliveries", (long) feeds.running(session).size());
   }
 
   /**

@@ -11,6 +11,7 @@ import ebb.core.feed.Origin;
 import ebb.service.push.Pushed;
 import ebb.service.push.PushedPuller;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.feeds.Feeds;
 import ebb.store.push.Resources;
@@ -21,6 +22,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import javax.sql.DataSource;
+import org.hibernate.StatelessSession;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -31,7 +33,7 @@ import org.springframework.stereotype.Component;
  * process alone gets each.
  */
 @Component
-final class FeedSchedule {
+final class FeedSchedule implements RunningWork {
   private static final String TASK = "feed";
   private static final String PUSHED = "pushed";
 
@@ -103,6 +105,13 @@ final class FeedSchedule {
   @PreDestroy
   void stop() {
     scheduler.stop();
+  }
+
+  /** What was pushed and is not delivered yet, but for what waits to be tried again. */
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of(
+        "pushed deliveries", feeds.countScheduled(session, PUSHED, clock.instant().plus(QUIET)));
   }
 
   /** When a feed is looked at next; empty where it is not. */

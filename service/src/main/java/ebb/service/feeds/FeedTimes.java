@@ -20,6 +20,9 @@ final class FeedTimes {
   /** A timetable of blackouts alone has no next time. */
   private static final int MOST_TRIES = 1_000;
 
+  /** Which field of an expression says the hours. */
+  private static final int HOURS = 2;
+
   private final InstantSource clock;
   private final ZoneId organisation;
 
@@ -36,12 +39,26 @@ final class FeedTimes {
     var cron = CronExpression.parse(timetable.cron());
     var next = next(cron, after.atZone(zone(timetable)));
     for (int i = 0; i < MOST_TRIES && next.isPresent(); i++) {
-      if (!timetable.isBlackout(next.get().toLocalDate())) {
+      if (!timetable.isBlackout(next.get().toLocalDate())
+          && !(namesHours(timetable.cron()) && comesAgain(next.get()))) {
         return next.map(ZonedDateTime::toInstant);
       }
       next = next(cron, next.get());
     }
     return Optional.empty();
+  }
+
+  /**
+   * Whether an expression names hours of the day, so that each of its times is meant once a day.
+   */
+  private static boolean namesHours(String cron) {
+    var fields = cron.strip().split("\\s+");
+    return fields.length > HOURS ? !fields[HOURS].startsWith("*") : !cron.equals("@hourly");
+  }
+
+  /** In autumn an hour comes twice: whether this is the second time. */
+  private static boolean comesAgain(ZonedDateTime time) {
+    return !time.equals(time.withEarlierOffsetAtOverlap());
   }
 
   /**

@@ -23,6 +23,7 @@ import ebb.service.changes.Releases;
 import ebb.service.limits.LimitBook;
 import ebb.service.notices.OperatorNotices;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.imports.Imports;
 import ebb.store.journal.Journal;
@@ -62,7 +63,7 @@ import org.springframework.stereotype.Component;
  * where it cannot be; reading goes on by itself, and is taken up again after a stop.
  */
 @Component
-final class ImportDesk {
+final class ImportDesk implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(ImportDesk.class);
 
   /** Reading is work for the processor; more at once would only slow each other. */
@@ -118,6 +119,11 @@ final class ImportDesk {
     this.limits = limits;
     this.operatorNotices = operatorNotices;
     this.journal = journal;
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("imports", (long) running.size());
   }
 
   /**

@@ -4,6 +4,7 @@ import ebb.core.notice.Ask;
 import ebb.core.notice.Notice;
 import ebb.core.problem.Problem;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.journal.Journal;
@@ -35,7 +36,7 @@ import org.springframework.stereotype.Component;
  * kept, so that nothing that opens an account lies in the database.
  */
 @Component
-final class Outbox {
+final class Outbox implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(Outbox.class);
   private static final Duration LEASE = Duration.ofMinutes(2);
   private static final Duration FIRST_DELAY = Duration.ofSeconds(2);
@@ -76,6 +77,11 @@ final class Outbox {
     askings.forEach(one -> one.kinds().forEach(kind -> this.askings.put(kind, one)));
     this.from = from;
     this.publicAddress = publicAddress;
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("notifications", notices.count(session, Notice.State.WAITING));
   }
 
   @Scheduled(fixedDelay = 300)

@@ -15,6 +15,8 @@ import ebb.store.operators.SignIns;
 import ebb.store.operators.SignIns.SignIn;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collections;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.hibernate.StatelessSession;
@@ -35,6 +37,10 @@ final class SignInDesk {
   private final Journal journal;
   private final BusinessClock clock;
   private final Duration idle;
+
+  /** A sign-in that may rest for less than a minute must be noted more often than that. */
+  private final Duration betweenNotes;
+
   private final Duration longest;
   private final Attempts attempts = new Attempts();
 
@@ -56,6 +62,7 @@ final class SignInDesk {
     this.journal = journal;
     this.clock = clock;
     this.idle = idle;
+    this.betweenNotes = Collections.min(List.of(BETWEEN_NOTES, idle.dividedBy(4)));
     this.longest = longest;
   }
 
@@ -167,7 +174,7 @@ final class SignInDesk {
     if (signIn.filter(one -> isGood(one, now)).isEmpty()) {
       return Optional.empty();
     }
-    if (signIn.get().usedAt().plus(BETWEEN_NOTES).isBefore(now)) {
+    if (signIn.get().usedAt().plus(betweenNotes).isBefore(now)) {
       database.writeAll(session -> signIns.used(session, signIn.get().hash(), now));
     }
     return database

@@ -44,7 +44,7 @@ final class Placing {
    */
   Set<PersonId> lookAtNew(Application application) {
     // Hardly ever is there any, and only a write costs the disk something.
-    if (database.read(session -> unlooked(session, application, 1)).isEmpty()) {
+    if (!database.read(session -> isAnyNew(session, application))) {
       return null;
     }
     return database.write(
@@ -52,6 +52,11 @@ final class Placing {
           var part = unlooked(session, application, PART);
           return part.isEmpty() ? null : look(session, application, part);
         });
+  }
+
+  /** Whether any account of an application was not looked at yet. */
+  boolean isAnyNew(StatelessSession session, Application application) {
+    return !unlooked(session, application, 1).isEmpty();
   }
 
   private List<Account> unlooked(StatelessSession session, Application application, int most) {

@@ -4,13 +4,16 @@ import ebb.core.application.Application;
 import ebb.core.problem.Refusal;
 import ebb.service.connections.SettingsCheck;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.applications.Applications;
 import ebb.store.applications.SyncRun;
 import ebb.store.applications.SyncRuns;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Map;
 import java.util.concurrent.Executors;
+import org.hibernate.StatelessSession;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -18,7 +21,7 @@ import org.springframework.stereotype.Component;
 
 /** Reads applications as often as their settings say. */
 @Component
-final class SyncSchedule {
+final class SyncSchedule implements RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(SyncSchedule.class);
   private static final String BY_ITSELF = "ebb";
 
@@ -41,6 +44,11 @@ final class SyncSchedule {
     this.clock = clock;
   }
 
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return syncs.running(session);
+  }
+
   @Scheduled(fixedDelayString = "${ebb.syncs-looked-at-every:PT10S}", initialDelayString = "PT20S")
   void look() {
     var due = database.read(applications::list).stream().filter(this::isDue).toList();
@@ -50,7 +58,9 @@ final class SyncSchedule {
   }
 
   /** What was done since, and accounts that came, are looked at while people work. */
-  @Scheduled(fixedDelayString = "${ebb.findings-looked-at-every:PT1S}", initialDelayString = "PT5S")
+  @Scheduled(
+      fixedDelayString = "${ebb.findings-looked-at-every:PT1S}",
+      initialDelayString = "${ebb.background-begins-after:PT5S}")
   void lookAgain() {
     for (var application : database.read(applications::list)) {
       if (!syncs.isGoing(application.name())) {

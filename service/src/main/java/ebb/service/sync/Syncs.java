@@ -147,6 +147,25 @@ final class Syncs {
     return going.contains(application);
   }
 
+  /** Readings, people to be compared again, and accounts whose owner is still to be looked for. */
+  Map<String, Long> running(StatelessSession session) {
+    var toLookAt = 0L;
+    for (var application : applications.list(session)) {
+      toLookAt += drifts.toLookAt(session, application.name(), new PersonId(0), 1).size();
+      toLookAt += placing.isAnyNew(session, application) ? 1 : 0;
+      toLookAt += isToBePlacedAgain(session, application.name()) ? 1 : 0;
+    }
+    return Map.of("syncs", (long) going.size(), "findings", toLookAt);
+  }
+
+  private boolean isToBePlacedAgain(StatelessSession session, String application) {
+    return toPlaceAgain.contains(application)
+        && changeSets
+            .lastReleased(session)
+            .orElse(Instant.EPOCH)
+            .isAfter(placedAt.getOrDefault(application, Instant.EPOCH));
+  }
+
   private SyncRun run(Application application, boolean all, String by) {
     var name = application.name();
     var begun = new AtomicReference<SyncRun>();

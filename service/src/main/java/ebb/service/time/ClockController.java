@@ -4,6 +4,7 @@ import ebb.api.ClockRequest;
 import ebb.api.ClockView;
 import ebb.core.operator.Act;
 import ebb.service.web.Allowed;
+import ebb.service.web.Requests;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -28,7 +29,7 @@ class ClockController {
   @Allowed(Act.EDIT_SETTINGS)
   @PostMapping
   ClockView move(@RequestBody ClockRequest request) {
-    clock.moveTo(request.to());
+    clock.moveTo(Requests.present(request.to(), "to"));
     return now();
   }
 }

@@ -10,6 +10,7 @@ import ebb.core.execution.Result;
 import ebb.service.changes.Aftermath;
 import ebb.service.connections.Connections;
 import ebb.service.time.BusinessClock;
+import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.applications.Account;
 import ebb.store.applications.Accounts;
@@ -22,6 +23,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.hibernate.StatelessSession;
@@ -35,7 +37,7 @@ import org.springframework.stereotype.Component;
  * call, record.
  */
 @Component
-final class WayWatch implements Aftermath {
+final class WayWatch implements Aftermath, RunningWork {
   private static final Logger LOG = LoggerFactory.getLogger(WayWatch.class);
   private static final Set<ChangeKind> ASK =
       EnumSet.of(ChangeKind.SUSPEND, ChangeKind.CLOSE, ChangeKind.SHUT);
@@ -129,6 +131,11 @@ final class WayWatch implements Aftermath {
 
   private boolean canSay(Account account) {
     return saysWaysIn(connections.capabilities(account.application()));
+  }
+
+  @Override
+  public Map<String, Long> running(StatelessSession session) {
+    return Map.of("access paths", found.isDue(session, Instant.now()) ? 1L : 0L);
   }
 
   @Scheduled(fixedDelay = 500)

@@ -166,7 +166,12 @@ public final class Requests {
 
   /** A text that must be there. */
   public static String required(String text, String field) {
-    if (text == null || text.isBlank()) {
+    return present(blankAsNull(text), field);
+  }
+
+  /** A value that must be there. */
+  public static <T> T present(T value, String field) {
+    if (value == null) {
       throw Refusal.invalid(
           new Problem(
               "field-missing",
@@ -175,7 +180,7 @@ public final class Requests {
               "Add it.",
               Where.field(field)));
     }
-    return text.strip();
+    return value;
   }
 
   private Requests() {}

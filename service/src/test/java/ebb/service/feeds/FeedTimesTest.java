@@ -28,6 +28,17 @@ public class FeedTimesTest {
     assertThat(next(EACH_MORNING, ZoneId.of("Asia/Tokyo"))).isEqualTo("2026-11-23T20:30:00Z");
   }
 
+  public void inTheHourThatComesTwiceATimeOfTheDayComesOnceAndQuarterHoursGoOn() {
+    var firstHalfPastTwo = Instant.parse("2027-10-31T00:30:00Z");
+
+    assertThat(times.next(timetable("0 30 2 * * *", null), firstHalfPastTwo.minusSeconds(1)))
+        .contains(firstHalfPastTwo);
+    assertThat(times.next(timetable("0 30 2 * * *", null), firstHalfPastTwo))
+        .contains(Instant.parse("2027-11-01T01:30:00Z"));
+    assertThat(times.next(timetable("0 0/15 * * * *", null), Instant.parse("2027-10-31T00:45:00Z")))
+        .contains(Instant.parse("2027-10-31T01:00:00Z"));
+  }
+
   public void aDayOffIsSkipped() {
     assertThat(next(EACH_MORNING, null, "2026-11-24", "2026-11-25"))
         .isEqualTo("2026-11-26T04:30:00Z");

@@ -215,6 +215,18 @@ public final class Feeds {
         .anyMatch(row -> FeedRun.Outcome.valueOf(row.outcome).isDelivery());
   }
 
+  /** How many executions of a task of the timetable are due until an instant, or in progress. */
+  public long countScheduled(StatelessSession session, String task, Instant until) {
+    return session
+        .createNativeQuery(
+            "select count(*) from scheduled_tasks where task_name = :task"
+                + " and (picked or execution_time <= :until)",
+            Long.class)
+        .setParameter("task", task)
+        .setParameter("until", until)
+        .getSingleResult();
+  }
+
   /** Lets go of what a process that died had picked: for one that is alone on its database. */
   public void letGo(StatelessSession session) {
     session

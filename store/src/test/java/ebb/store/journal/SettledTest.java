@@ -2,6 +2,7 @@ package ebb.store.journal;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.Chance;
 import ebb.store.journal.Settled.Gap;
 import java.time.Instant;
 import java.util.HashSet;
@@ -62,7 +63,8 @@ public class SettledTest {
 
   @Test
   public void inWhateverOrderEntriesComeTheGapsAreWhatIsMissing() {
-    for (long seed = 0; seed < 200; seed++) {
+    var first = Chance.seed(0);
+    for (long seed = first; seed < first + 200; seed++) {
       var random = new Random(seed);
       var settled = new Settled(0);
       var sealed = new TreeSet<Long>();
