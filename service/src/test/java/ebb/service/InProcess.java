@@ -21,6 +21,9 @@ import org.springframework.context.ConfigurableApplicationContext;
  * share one, so each names its people apart.
  */
 public final class InProcess implements ServiceHost {
+  /** Each takes some milliseconds. */
+  private static final int MOST_LOOKS = 2_000;
+
   private static InProcess running;
 
   private ConfigurableApplicationContext context;
@@ -70,9 +73,12 @@ public final class InProcess implements ServiceHost {
   public static void released(String... command) {
     var set = client().json(command).path("id").asString();
     client().done("changes", "release", set, "--no-wait", "--reason=a trial");
-    while (!client().json("changes", "show", set).path("state").asString().equals("released")) {
-      Thread.onSpinWait();
+    for (int look = 0; look < MOST_LOOKS; look++) {
+      if (client().json("changes", "show", set).path("state").asString().equals("released")) {
+        return;
+      }
     }
+    throw new IllegalStateException("It is not released: " + client().done("changes", "show", set));
   }
 
   @Override

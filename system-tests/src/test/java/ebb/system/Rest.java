@@ -18,6 +18,8 @@ import tools.jackson.databind.json.JsonMapper;
 final class Rest {
   private static final JsonMapper JSON = JsonMapper.builder().build();
 
+  private static final int FEWEST_ENDPOINTS = 150;
+
   private final HttpClient client = HttpClient.newHttpClient();
   private final String url;
   private final String token;
@@ -39,6 +41,23 @@ final class Rest {
 
   Rest as(String token) {
     return new Rest(url, token);
+  }
+
+  /** Method and path of every endpoint of the service's own description. */
+  static List<Object[]> endpoints(JsonNode description) {
+    var all = new ArrayList<Object[]>();
+    description
+        .path("paths")
+        .properties()
+        .forEach(
+            path ->
+                path.getValue()
+                    .propertyNames()
+                    .forEach(method -> all.add(new Object[] {method, path.getKey()})));
+    if (all.size() < FEWEST_ENDPOINTS) {
+      throw new AssertionError("The description names %d endpoints only".formatted(all.size()));
+    }
+    return all;
   }
 
   Answer get(String path) throws IOException, InterruptedException {

@@ -7,7 +7,6 @@ import ebb.demo.Stage;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -281,17 +280,7 @@ public class RolesTest {
 
   @DataProvider
   public Object[][] endpoints() {
-    var all = new ArrayList<Object[]>();
-    description
-        .path("paths")
-        .properties()
-        .forEach(
-            path ->
-                path.getValue()
-                    .propertyNames()
-                    .forEach(method -> all.add(new Object[] {method, path.getKey()})));
-    assertThat(all).hasSizeGreaterThan(60);
-    return all.toArray(Object[][]::new);
+    return Rest.endpoints(description).toArray(Object[][]::new);
   }
 
   /** Endpoints that are gone must not stay in the table, where they would seem to be checked. */

@@ -40,13 +40,14 @@ final class WarmHost implements ServiceHost {
   private static final class Machine {
     private static final String LINK = "Link: ";
     private static final String READY = "Ebb is ready";
+    private static final long LONGEST_START_SECONDS = 180;
     private static final long LONGEST_STOP_SECONDS = 30;
 
     private final Process process;
     private final BufferedWriter commands;
     private final List<String> said = new ArrayList<>();
     private volatile BufferedWriter log;
-    private volatile CountDownLatch answered;
+    private volatile CountDownLatch answered = new CountDownLatch(1);
 
     Machine(List<String> command) throws IOException {
       process = Children.start(new ProcessBuilder(command).redirectErrorStream(true));
@@ -88,7 +89,9 @@ final class WarmHost implements ServiceHost {
         said.clear();
         log = Files.newBufferedWriter(file, StandardOpenOption.CREATE, StandardOpenOption.APPEND);
       }
-      tell(String.join("\t", arguments)).await();
+      if (!tell(String.join("\t", arguments)).await(LONGEST_START_SECONDS, TimeUnit.SECONDS)) {
+        throw new IllegalStateException("The service is not ready:\n" + String.join("\n", said));
+      }
       synchronized (this) {
         if (said.stream().noneMatch(line -> line.startsWith(READY))) {
           throw new IllegalStateException("The service did not start:\n" + String.join("\n", said));

@@ -9,7 +9,7 @@ public interface RunningWork {
    * Work in progress, and work that is due now, by kind. Work that waits for a later time, or for
    * an operator, does not count.
    *
-   * @return kinds with nothing to do may be left out; "change sets" is a kind
+   * @return how much of each kind, as in "change sets"; kinds with nothing to do may be left out
    */
   Map<String, Long> running(StatelessSession session);
 }
