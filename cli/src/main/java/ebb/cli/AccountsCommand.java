@@ -18,6 +18,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "accounts",
     mixinStandardHelpOptions = true,
     description = "Single accounts: whose they are, and what becomes of them.",

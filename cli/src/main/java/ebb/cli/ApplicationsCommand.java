@@ -28,6 +28,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "applications",
     mixinStandardHelpOptions = true,
     description = "Connected applications: how they are, and whether they agree with us.",

@@ -11,6 +11,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "attributes",
     mixinStandardHelpOptions = true,
     description = "What can be said of a person; an organisation defines its own.",

@@ -20,6 +20,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "changes",
     mixinStandardHelpOptions = true,
     description = "Change sets: look, release, follow, retry, take back.",

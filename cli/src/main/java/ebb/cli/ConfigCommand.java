@@ -17,6 +17,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
 @Command(
+    addMethodSubcommands = false,
     name = "config",
     mixinStandardHelpOptions = true,
     description =

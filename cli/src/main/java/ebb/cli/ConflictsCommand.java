@@ -15,6 +15,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "conflicts",
     mixinStandardHelpOptions = true,
     description = "Where sources say different things of one person.",

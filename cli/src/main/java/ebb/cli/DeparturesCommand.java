@@ -32,6 +32,7 @@ import picocli.CommandLine.ParentCommand;
 import tools.jackson.databind.JsonNode;
 
 @Command(
+    addMethodSubcommands = false,
     name = "departures",
     mixinStandardHelpOptions = true,
     description = "Departures and closings: steps, gates, handover.",

@@ -22,6 +22,7 @@ import picocli.CommandLine.Spec;
 import tools.jackson.databind.JsonNode;
 
 @Command(
+    addMethodSubcommands = false,
     name = "dormant",
     mixinStandardHelpOptions = true,
     description = "Accounts that nobody signs in to: asked about, suspended, removed.",

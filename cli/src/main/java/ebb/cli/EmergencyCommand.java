@@ -17,6 +17,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "emergency",
     mixinStandardHelpOptions = true,
     description = "Shut a person out of everything at once, and see how far that has come.",

@@ -12,6 +12,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "execution",
     mixinStandardHelpOptions = true,
     description = "How released changes are carried out, and the brake.",

@@ -21,6 +21,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "feeds",
     mixinStandardHelpOptions = true,
     description = "Standing sources: got or found come, read, and let through within the guard.",

@@ -21,6 +21,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "findings",
     mixinStandardHelpOptions = true,
     description = "In what applications and Ebb do not agree, and what is done about it.",

@@ -18,6 +18,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "groups",
     mixinStandardHelpOptions = true,
     description = "Groups across applications: those of one name are one. Who is in them, and why.")

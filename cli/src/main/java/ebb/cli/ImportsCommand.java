@@ -32,6 +32,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "imports",
     mixinStandardHelpOptions = true,
     description = "Bring files in: read, checked, matched and shown before anything is written.",

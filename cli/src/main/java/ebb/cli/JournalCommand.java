@@ -11,6 +11,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "journal",
     mixinStandardHelpOptions = true,
     description = "Who did what to which account.")

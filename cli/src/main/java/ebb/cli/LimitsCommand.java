@@ -14,6 +14,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "limits",
     mixinStandardHelpOptions = true,
     description = "The numbers the guard measures by.",

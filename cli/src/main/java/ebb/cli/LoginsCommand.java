@@ -13,6 +13,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "logins",
     mixinStandardHelpOptions = true,
     description = "How the names are made by which people sign in.",

@@ -3,11 +3,7 @@ package ebb.cli;
 import ebb.api.ProblemView;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
-import picocli.AutoComplete.GenerateCompletion;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -32,42 +28,6 @@ import picocli.CommandLine.Spec;
       "'ebb server' runs the service itself. 'ebb COMMAND --help' tells more."
     })
 public final class Main implements Runnable {
-  private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
-
-  static {
-    COMMANDS.put("now", NowCommand.class);
-    COMMANDS.put("people", PeopleCommand.class);
-    COMMANDS.put("imports", ImportsCommand.class);
-    COMMANDS.put("changes", ChangesCommand.class);
-    COMMANDS.put("accounts", AccountsCommand.class);
-    COMMANDS.put("applications", ApplicationsCommand.class);
-    COMMANDS.put("findings", FindingsCommand.class);
-    COMMANDS.put("compare", CompareCommand.class);
-    COMMANDS.put("emergency", EmergencyCommand.class);
-    COMMANDS.put("suspensions", SuspensionsCommand.class);
-    COMMANDS.put("dormant", DormantCommand.class);
-    COMMANDS.put("execution", ExecutionCommand.class);
-    COMMANDS.put("units", UnitsCommand.class);
-    COMMANDS.put("groups", GroupsCommand.class);
-    COMMANDS.put("rules", RulesCommand.class);
-    COMMANDS.put("forecast", ForecastCommand.class);
-    COMMANDS.put("attributes", AttributesCommand.class);
-    COMMANDS.put("sources", SourcesCommand.class);
-    COMMANDS.put("feeds", FeedsCommand.class);
-    COMMANDS.put("conflicts", ConflictsCommand.class);
-    COMMANDS.put("logins", LoginsCommand.class);
-    COMMANDS.put("limits", LimitsCommand.class);
-    COMMANDS.put("config", ConfigCommand.class);
-    COMMANDS.put("departures", DeparturesCommand.class);
-    COMMANDS.put("notices", NoticesCommand.class);
-    COMMANDS.put("journal", JournalCommand.class);
-    COMMANDS.put("tokens", TokensCommand.class);
-    COMMANDS.put("secrets", SecretsCommand.class);
-    COMMANDS.put("welcome", WelcomeCommand.class);
-    COMMANDS.put("clock", ClockCommand.class);
-    COMMANDS.put("generate-completion", GenerateCompletion.class);
-  }
-
   @Option(
       names = "--url",
       scope = ScopeType.INHERIT,
@@ -106,26 +66,12 @@ public final class Main implements Runnable {
    * @return the exit code
    */
   public static int run(PrintWriter out, PrintWriter err, String... arguments) {
-    return commandLine(List.of(arguments))
+    return Commands.line(new Main(), List.of(arguments))
         .setOut(out)
         .setErr(err)
         .setExecutionExceptionHandler((e, command, _) -> failed(e, command))
         .setUsageHelpAutoWidth(true)
         .execute(arguments);
-  }
-
-  /** Reading a command takes longer than it mostly runs: those that are not asked for wait. */
-  private static CommandLine commandLine(List<String> arguments) {
-    var line = new CommandLine(new Main());
-    asked(arguments).forEach(name -> line.addSubcommand(name, COMMANDS.get(name)));
-    return line;
-  }
-
-  private static Set<String> asked(List<String> arguments) {
-    var first = arguments.isEmpty() ? "" : arguments.getFirst();
-    return COMMANDS.containsKey(first)
-        ? Set.of(first)
-        : first.equals("--version") ? Set.of() : COMMANDS.keySet();
   }
 
   @Override

@@ -9,6 +9,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "notices",
     mixinStandardHelpOptions = true,
     description = "Messages that Ebb sends to people.")

@@ -35,6 +35,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "people",
     mixinStandardHelpOptions = true,
     description = "Find people, and change what is known of them by hand.",

@@ -18,6 +18,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "rules",
     mixinStandardHelpOptions = true,
     description = "Who gets an account where, and how it is filled.",

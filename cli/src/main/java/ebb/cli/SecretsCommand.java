@@ -4,6 +4,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "secrets",
     mixinStandardHelpOptions = true,
     description = "The key under which passwords and tokens are sealed.")

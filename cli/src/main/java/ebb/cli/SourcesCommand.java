@@ -15,6 +15,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "sources",
     mixinStandardHelpOptions = true,
     description = "Where people come from, and how columns fill attributes.")

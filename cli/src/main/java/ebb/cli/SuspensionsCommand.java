@@ -24,6 +24,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "suspensions",
     mixinStandardHelpOptions = true,
     description = "People kept out of applications for a time, and what is still open to them.")

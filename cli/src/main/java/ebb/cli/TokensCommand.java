@@ -11,6 +11,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.ParentCommand;
 
 @Command(
+    addMethodSubcommands = false,
     name = "tokens",
     mixinStandardHelpOptions = true,
     description = "Tokens with which programs and people sign in.")

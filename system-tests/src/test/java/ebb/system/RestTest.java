@@ -362,7 +362,7 @@ public class RestTest {
         .startsWith("ida.holm");
     assertThat(client.done("people", "list", "--name", "holm", "-o", "csv"))
         .startsWith("ID,NAME,LOGIN");
-    assertThat(client.done("generate-completion")).contains("complete -F");
+    assertThat(client.done("generate-completion")).contains("complete -F", "sign-ins");
     assertThat(client.done("people", "--help")).contains("Examples:");
   }
 }
