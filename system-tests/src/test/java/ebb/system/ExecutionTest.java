@@ -173,9 +173,6 @@ public class ExecutionTest {
   public void whatIsShownOnlyLaterIsNotSentTwice() throws Exception {
     house.manners().settling(Duration.ofMillis(600));
     connect("--set=settles=1");
-    // The worker with the settings of before may claim until it is replaced, which is looked for
-    // five times a second; it would take what is not shown yet for what cannot be seen.
-    Thread.sleep(1_000);
     int before = house.accounts().count();
 
     settle(released());

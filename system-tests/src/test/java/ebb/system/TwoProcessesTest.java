@@ -1,11 +1,13 @@
 package ebb.system;
 
+import static ebb.system.Eventually.waitUntil;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.demo.Client;
 import ebb.demo.Scenario;
 import ebb.demo.SetUp;
 import ebb.demo.Stage;
+import ebb.standins.MailHouse;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.file.Files;
@@ -52,6 +54,7 @@ public class TwoProcessesTest {
   @Test
   public void twoProcessesShareTheWorkAndOneGoesOnAloneWhenTheOtherIsKilled() throws Exception {
     bothCarryOutOneReleaseAndNoAccountIsMadeTwice();
+    oneGoesByTheSettingsThatWereEditedAtTheOther();
     whenOneIsKilledTheOtherGoesOn();
   }
 
@@ -69,6 +72,31 @@ public class TwoProcessesTest {
     assertThat(other.json("changes", "show", SetUp.FIRST_SET).path("counts"))
         .as("both tell the same")
         .isEqualTo(client.json("changes", "show", SetUp.FIRST_SET).path("counts"));
+  }
+
+  private void oneGoesByTheSettingsThatWereEditedAtTheOther() throws Exception {
+    var other = new Client(second.url(), first.token());
+    try (var house = new MailHouse(0, "of today")) {
+      connect(client, house, "of today");
+      other.done("applications", "inspect", "dry-dock");
+
+      connect(client, house, "of yesterday");
+      waitUntil(() -> other.run("applications", "inspect", "dry-dock").exitCode() == 1);
+      connect(client, house, "of today");
+      waitUntil(() -> other.run("applications", "inspect", "dry-dock").exitCode() == 0);
+    }
+  }
+
+  private static void connect(Client client, MailHouse house, String token) throws Exception {
+    var secret = Files.writeString(Files.createTempFile(Path.of("target"), "token", ""), token);
+    client.done(
+        "applications",
+        "connect",
+        "dry-dock",
+        "--kind=scim",
+        "--set=address=" + house.scim(),
+        "--set=network=internal",
+        "--secret-file=" + secret);
   }
 
   private void whenOneIsKilledTheOtherGoesOn() throws Exception {

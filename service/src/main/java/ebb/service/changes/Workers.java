@@ -21,6 +21,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ThreadLocalRandom;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.event.EventListener;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
@@ -93,6 +94,7 @@ final class Workers {
       return;
     }
     var all = database.read(applications::list);
+    connections.follow(all);
     var isStopped = database.read(brake::stopped).isPresent();
     for (var application : all) {
       var now = running.get(application.name());
@@ -107,6 +109,18 @@ final class Workers {
     }
     threads.removeIf(thread -> !thread.isAlive());
     noteTimes();
+  }
+
+  /**
+   * A worker goes by the settings it was started with. Before an edit is answered, the one that
+   * goes by the old ones claims no more; the next watch starts its successor.
+   */
+  @EventListener
+  synchronized void edited(Connections.Edited edit) {
+    var old = running.get(edit.application());
+    if (old != null) {
+      old.retires = true;
+    }
   }
 
   /** So that the next run can be told how long it will take. */

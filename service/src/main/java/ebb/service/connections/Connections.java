@@ -27,6 +27,7 @@ import ebb.store.Database;
 import ebb.store.SecretBox;
 import ebb.store.applications.Applications;
 import jakarta.annotation.PreDestroy;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -34,22 +35,37 @@ import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 
 /** One connector per application, opened when it is first needed and kept until it is edited. */
 @Component
 public final class Connections {
-  private record Open(Connector connector, Worker.Bounds bounds) {}
+  private record Open(long version, Connector connector, Worker.Bounds bounds) {
+    Open(Application application, Connector connector) {
+      this(application.version(), connector, Connections.bounds(application));
+    }
+  }
+
+  /** The settings of an application were edited by this process. */
+  public record Edited(String application) {}
 
   private final Database database;
   private final Applications applications;
   private final SecretBox box;
   private final BusinessClock clock;
+  private final ApplicationEventPublisher events;
   private final Map<String, Open> open = new ConcurrentHashMap<>();
   private final Map<String, Capabilities> known = new ConcurrentHashMap<>();
 
-  Connections(Database database, Applications applications, SecretBox box, BusinessClock clock) {
+  Connections(
+      Database database,
+      Applications applications,
+      SecretBox box,
+      BusinessClock clock,
+      ApplicationEventPublisher events) {
     this.clock = clock;
+    this.events = events;
     this.database = database;
     this.applications = applications;
     this.box = box;
@@ -145,8 +161,23 @@ public final class Connections {
     }
   }
 
-  /** Forgets a connection whose settings were edited. */
+  /** Forgets a connection whose settings were edited, and tells whoever goes by them. */
   public void reopen(String application) {
+    forget(application);
+    events.publishEvent(new Edited(application));
+  }
+
+  /** Forgets the connections whose settings another process has edited. */
+  public void follow(List<Application> applications) {
+    for (var application : applications) {
+      var kept = open.get(application.name());
+      if (kept != null && kept.version() < application.version()) {
+        forget(application.name());
+      }
+    }
+  }
+
+  private void forget(String application) {
     var old = open.remove(application);
     known.remove(application);
     if (old != null) {
@@ -194,10 +225,10 @@ public final class Connections {
             : connector;
     var carrying = withServersBeside(application, secrets, joined);
     return new Open(
+        application,
         settings.containsKey("companion") || settings.containsKey(Seated.SETTING)
             ? Seated.over(carrying, settings)
-            : carrying,
-        bounds);
+            : carrying);
   }
 
   /** With the servers that hold what its accounts own, if there are any. */
