@@ -71,7 +71,11 @@ public final class InProcess implements ServiceHost {
    * worker carries them out.
    */
   public static void released(String... command) {
-    var set = client().json(command).path("id").asString();
+    release(client().json(command).path("id").asString());
+  }
+
+  /** Releases a change set that is shown; as {@link #released}. */
+  public static void release(String set) {
     client().done("changes", "release", set, "--no-wait", "--reason=a trial");
     for (int look = 0; look < MOST_LOOKS; look++) {
       if (client().json("changes", "show", set).path("state").asString().equals("released")) {

@@ -143,6 +143,50 @@ public class PushTest {
   }
 
   @Test
+  public void whatIsSaidAfterSomebodyHasGoneArrivesForTheRightPeople() throws Exception {
+    var scim = feed("between");
+    var first = id(scim.post("/Users", Scim.user("B1", "Ada", "Betwell", "")));
+    var second = id(scim.post("/Users", Scim.user("B2", "Bo", "Betmore", "")));
+    var third = id(scim.post("/Users", Scim.user("B3", "Cleo", "Betmost", "")));
+    awaitPerson("Betmost", _ -> true);
+    client.settle();
+
+    scim.bulk(
+        titled(first, "Mate"),
+        Scim.operation(
+            "PATCH",
+            "/Users/" + second,
+            null,
+            patch("{\"op\": \"replace\", \"path\": \"active\", \"value\": \"False\"}")),
+        Scim.operation(
+            "POST",
+            "/Users",
+            "never-known",
+            Scim.user("B4", "Dag", "Betnever", ", \"active\": false")),
+        titled(third, "Bosun"),
+        Scim.operation("POST", "/Users", "new", Scim.user("B5", "Eir", "Betnew", "")));
+    awaitPerson("Betmost", person -> value(person, "title").equals("Bosun"));
+    awaitPerson("Betnew", _ -> true);
+    awaitPerson("Betwell", person -> value(person, "title").equals("Mate"));
+    client.settle();
+
+    assertThat(
+            client.json("people", "list", "--filter=name.familyName eq \"Betnever\"").path("items"))
+        .as("had gone before anybody knew of them")
+        .isEmpty();
+    scim.bulk(titled(first, "Pilot"));
+    awaitPerson("Betwell", person -> value(person, "title").equals("Pilot"));
+  }
+
+  private static String titled(String id, String title) {
+    return Scim.operation(
+        "PATCH",
+        "/Users/" + id,
+        null,
+        patch("{\"op\": \"replace\", \"path\": \"title\", \"value\": \"%s\"}".formatted(title)));
+  }
+
+  @Test
   public void whoeverIsSaidNotToBeActiveIsAskedAboutUnlessTheirLastDayIsSaid() throws Exception {
     var scim = feed("actives");
     var one = id(scim.post("/Users", Scim.user("A1", "Ivo", "Actwell", "")));
@@ -254,7 +298,12 @@ public class PushTest {
     assertThat(late.status()).isEqualTo(412);
     assertThat(code(late)).isEqualTo("scim-version-stale");
     assertThat(scim.send("DELETE", path, null, "If-Match", "W/\"1\"").status()).isEqualTo(412);
-    assertThat(scim.send("GET", path, null, "If-None-Match", "W/\"2\"").status()).isEqualTo(304);
+    for (var tags : List.of("W/\"2\"", "W/\"1\", \"2\"", "*")) {
+      assertThat(scim.send("GET", path, null, "If-None-Match", tags).status())
+          .as(tags)
+          .isEqualTo(304);
+    }
+    assertThat(scim.send("GET", path, null, "If-None-Match", "W/\"1\"").status()).isEqualTo(200);
     assertThat(scim.send("PUT", path, title).header("ETag"))
         .as("said again word for word nothing changes")
         .isEqualTo("W/\"2\"");
@@ -328,6 +377,13 @@ public class PushTest {
       },
       {
         "PATCH",
+        patch("{\"op\": \"remove\", \"path\": \"emails[type eq \\\"work\\\"\"}"),
+        "scim-path-invalid",
+        "invalidPath"
+      },
+      {"PATCH", "{\"Operations\": []}", "scim-syntax-invalid", "invalidSyntax"},
+      {
+        "PATCH",
         patch("{\"op\": \"jump\", \"path\": \"title\"}"),
         "scim-syntax-invalid",
         "invalidSyntax"
@@ -359,7 +415,7 @@ public class PushTest {
     var path = method.equals("POST") ? "/Users" : "/Users/" + id;
     var refused = scim.send(method, path, body);
     assertThat(code(refused)).isEqualTo(code);
-    assertThat(refused.status()).isIn(400, 409);
+    assertThat(refused.status()).isEqualTo(scimType.equals("uniqueness") ? 409 : 400);
     assertThat(refused.header("Content-Type")).startsWith("application/scim+json");
     assertThat(refused.body().path("scimType").asString()).isEqualTo(scimType);
     assertThat(refused.body().path("detail").asString()).isNotBlank();
@@ -377,6 +433,9 @@ public class PushTest {
     assertThat(problems(refused).findValuesAsString("field"))
         .containsExactlyInAnyOrder("shoeSize", "hat", "title");
     assertThat(code(draft("all-amiss").get("/Users?filter=title%20eq")))
+        .isEqualTo("scim-filter-invalid");
+    assertThat(code(draft("all-amiss").get("/Users?filter=emails%5Btype%20eq%20%22work%22")))
+        .as("left open, it must not find everybody")
         .isEqualTo("scim-filter-invalid");
     assertThat(code(draft("all-amiss").get("/Users?count=few"))).isEqualTo("scim-value-invalid");
   }
@@ -398,6 +457,7 @@ public class PushTest {
             Scim.operation(
                 "POST", "/Users", "bad", Scim.user("U3", "Ane", "Bulkbad", ", \"hat\": 1")),
             Scim.operation("DELETE", "/Users/bulkId:bad", null, null),
+            Scim.operation("POST", "/Users", null, Scim.user("U4", "Uno", "Bulknameless", "")),
             Scim.operation("FETCH", "/Users", null, null));
     assertThat(answer.status()).isEqualTo(200);
     assertThat(
@@ -406,7 +466,7 @@ public class PushTest {
                 .path("Operations")
                 .valueStream()
                 .map(one -> one.path("status").asString()))
-        .containsExactly("201", "201", "201", "400", "409", "400");
+        .containsExactly("201", "201", "201", "400", "409", "400", "400");
     var boss = awaitPerson("Bulkboss", person -> grants(person).contains("bulk-crew"));
     awaitPerson("Bulkreport", person -> value(person, "manager").equals(boss));
   }

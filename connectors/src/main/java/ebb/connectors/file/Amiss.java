@@ -24,6 +24,17 @@ final class Amiss {
         new Where(name, line, null));
   }
 
+  static Refusal mixed(String name, Mixture mixture) {
+    return refusal(
+        "file-encodings-mixed",
+        "%s is UTF-8, but not in line %d, column %d."
+            .formatted(name, mixture.line(), mixture.column()),
+        "Read as UTF-8 it names %s; as %s, %s. Either way somebody's name would be wrong."
+            .formatted(mixture.asUtf8(), Mixture.WINDOWS.name(), mixture.asWindows()),
+        "Correct that line and save the file as UTF-8; or say in which encoding all of it is.",
+        Where.line(name, mixture.line()));
+  }
+
   static Refusal notCsv(String name, String detail, long line) {
     return refusal(
         "file-not-csv",

@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -32,6 +33,15 @@ public final class Tables {
    * @throws ebb.core.problem.Refusal if it is empty, or no table in any format known here
    */
   public static Found look(Path file, String name) throws IOException {
+    return look(file, name, null);
+  }
+
+  /**
+   * As {@link #look(Path, String)}, where somebody may know in which encoding the file is.
+   *
+   * @param said the encoding; null if nobody said
+   */
+  public static Found look(Path file, String name, String said) throws IOException {
     byte[] head;
     try (var in = Files.newInputStream(file)) {
       head = in.readNBytes(8);
@@ -46,10 +56,21 @@ public final class Tables {
     if (starts(head, 0xD0, 0xCF, 0x11, 0xE0)) {
       throw Amiss.oldWorkbook(name);
     }
+    var charset = said == null ? charset(file, name) : said;
+    return new Found(text(head(file, charset), charset), List.of());
+  }
+
+  /** A text that is mostly UTF-8 is not taken for one in the old encoding of spreadsheets. */
+  private static String charset(Path file, String name) throws IOException {
     var charset =
         Encoding.of(file)
             .orElseThrow(() -> Amiss.notText(name, "UTF-8, UTF-16 or Windows-1252", null));
-    return new Found(text(head(file, charset), charset), List.of());
+    var mixture =
+        charset.equals(Mixture.WINDOWS.name()) ? Mixture.in(file) : Optional.<Mixture>empty();
+    if (mixture.isPresent()) {
+      throw Amiss.mixed(name, mixture.get());
+    }
+    return charset;
   }
 
   /**

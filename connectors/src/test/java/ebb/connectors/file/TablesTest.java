@@ -3,10 +3,12 @@ package ebb.connectors.file;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
+import ebb.core.Chance;
 import ebb.core.imports.Format;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import java.io.BufferedOutputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -109,6 +111,56 @@ public class TablesTest {
 
     assertThat(all.getFirst()).isEqualTo("csv windows-1252 ;");
     assertThat(all.getLast()).isEqualTo("50002: 8 | Jørn");
+  }
+
+  @Test
+  public void aTextThatIsUtf8HereAndNotThereIsRefusedWithItsPlaceAndBothReadings()
+      throws IOException {
+    var file = folder.resolve("mixed.csv");
+    var bytes = new ByteArrayOutputStream();
+    bytes.writeBytes("No;Name\r\n7;Karl Müller\r\n8;J".getBytes(StandardCharsets.UTF_8));
+    bytes.write(0xF8);
+    bytes.writeBytes("rn\r\n9;Zoë\r\n".getBytes(StandardCharsets.UTF_8));
+    Files.write(file, bytes.toByteArray());
+
+    var refusal = catchThrowableOfType(Refusal.class, () -> Tables.look(file, "mixed.csv"));
+
+    assertThat(refusal.problems())
+        .singleElement()
+        .satisfies(
+            problem -> {
+              assertThat(problem.code()).isEqualTo("file-encodings-mixed");
+              assertThat(problem.what()).contains("line 3, column 4");
+              assertThat(problem.why()).contains("Müller", "MÃ¼ller");
+            });
+    assertThat(Tables.look(file, "mixed.csv", "windows-1252").format().charset())
+        .as("somebody said so")
+        .isEqualTo("windows-1252");
+  }
+
+  /** Whatever stands around it, and at whatever edge of a buffer. */
+  @Test
+  public void oneByteThatIsNotUtf8IsFoundWhereverItStands() throws IOException {
+    var random = Chance.random(11);
+    var file = folder.resolve("one-byte.csv");
+    for (int i = 0; i < 60; i++) {
+      int lines = 2 + random.nextInt(3_000);
+      int bad = 1 + random.nextInt(lines);
+      var bytes = new ByteArrayOutputStream();
+      for (int line = 1; line <= lines; line++) {
+        bytes.writeBytes("%d,Łucja, ñandú€\n".formatted(line).getBytes(StandardCharsets.UTF_8));
+        if (line == bad) {
+          bytes.writeBytes(new byte[] {'x', (byte) (0xE0 + random.nextInt(16)), '\n'});
+        }
+      }
+      Files.write(file, bytes.toByteArray());
+
+      var found = Mixture.in(file).orElseThrow();
+
+      assertThat(found.line()).as("of %d lines", lines).isEqualTo(bad + 1L);
+      assertThat(found.column()).isEqualTo(2);
+      assertThat(found.asUtf8()).isEqualTo("Łucja");
+    }
   }
 
   @Test

@@ -74,10 +74,10 @@ public final class ImportGuard {
   public static List<Problem> check(String source, Found found, Beside beside, Limits limits) {
     var guard = new ImportGuard(source, found, limits);
     guard.age(beside);
+    guard.encoding(beside);
     guard.keys();
     if (found.known() >= limits.of(Limit.SMALL, source)) {
       found.changed().forEach(guard::changed);
-      guard.encoding(beside);
       guard.missing();
       if (found.complete()) {
         guard.people();

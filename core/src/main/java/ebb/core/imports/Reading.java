@@ -2,6 +2,7 @@ package ebb.core.imports;
 
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,6 +24,9 @@ public final class Reading {
   /** Prints of the keys that people had before, by row; mostly there are none. */
   private final Map<Integer, Print> formerKeys = new HashMap<>();
 
+  /** Lines of rows that are compared with nothing, ascending. */
+  private final List<Long> passedOver = new ArrayList<>();
+
   private int size;
 
   /** How many rows there are. */
@@ -30,6 +34,7 @@ public final class Reading {
     return size;
   }
 
+  /** Adds the next row; rows come in the order of their lines. */
   public void add(long line, Print key, Print row) {
     if (size % ROWS_A_BLOCK == 0) {
       blocks.add(new long[WORDS * ROWS_A_BLOCK]);
@@ -41,6 +46,14 @@ public final class Reading {
     block[at + 2] = row.high();
     block[at + 3] = row.low();
     block[at + 4] = line;
+  }
+
+  /**
+   * Notes that the next row is compared with nothing. It is none of the rows here, but must not be
+   * taken for part of the one before it.
+   */
+  public void passOver(long line) {
+    passedOver.add(line);
   }
 
   /** Notes that the row that was added last names the key its person had before. */
@@ -84,11 +97,22 @@ public final class Reading {
   public List<Lines> lines(BitSet rows) {
     var lines = new ArrayList<Lines>();
     for (int from = rows.nextSetBit(0); from >= 0; ) {
-      int to = rows.nextClearBit(from);
-      lines.add(new Lines(line(from), to < size ? line(to) : Long.MAX_VALUE));
-      from = rows.nextSetBit(to);
+      int last = from;
+      while (rows.get(last + 1) && end(last) == line(last + 1)) {
+        last++;
+      }
+      lines.add(new Lines(line(from), end(last)));
+      from = rows.nextSetBit(last + 1);
     }
     return lines;
+  }
+
+  /** The line at which whatever follows a row begins. */
+  private long end(int row) {
+    long end = row + 1 < size ? line(row + 1) : Long.MAX_VALUE;
+    // The line of a row that was added is none of those passed over: where it would stand is found.
+    int after = -1 - Collections.binarySearch(passedOver, line(row));
+    return after < passedOver.size() ? Math.min(end, passedOver.get(after)) : end;
   }
 
   /**

@@ -58,6 +58,8 @@ public class ImportGuardTest {
     assertThat(codes(found(400, 0, 0, 0, 0, Map.of("name.givenName", 1L)), other))
         .containsExactly("guard-encoding-changed");
     assertThat(codes(found(400, 0, 0, 0, 0, Map.of("title", 1L)), other)).isEmpty();
+    var ofFew = new Found(false, 3, 3, 0, 0, 0, 0, Map.of("name.givenName", 1L));
+    assertThat(codes(ofFew, other)).as("three people").containsExactly("guard-encoding-changed");
   }
 
   public void anEmptiedKeyColumnIsStopped() {

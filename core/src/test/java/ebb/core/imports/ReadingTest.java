@@ -3,6 +3,8 @@ package ebb.core.imports;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.core.Chance;
+import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import org.testng.annotations.DataProvider;
@@ -76,6 +78,47 @@ public class ReadingTest {
     assertThat(keys.isRekeyed(Print.of("27"))).as("the second who had it").isFalse();
     assertThat(compared.strangers()).as("18 and 27").isEqualTo(2);
     assertThat(keys.vanished()).isEmpty();
+  }
+
+  /** Rows at any lines, among them some that are compared with nothing. */
+  @Test(dataProvider = "seeds")
+  public void theLinesOfSomeRowsHoldThoseRowsAndNoOther(long seed) {
+    var random = Chance.random(seed);
+    int asked = 0;
+    for (int file = 0; file < 400; file++) {
+      var reading = new Reading();
+      var lines = new ArrayList<Long>();
+      var all = new ArrayList<Long>();
+      long line = 1;
+      for (int i = random.nextInt(40); i >= 0; i--) {
+        line += 1 + random.nextInt(3);
+        all.add(line);
+        if (random.nextInt(4) == 0) {
+          reading.passOver(line);
+        } else {
+          reading.add(line, Print.of("k" + i), Print.of("row"));
+          lines.add(line);
+        }
+      }
+      var rows = new BitSet();
+      var wanted = new ArrayList<Long>();
+      for (int row = 0; row < lines.size(); row++) {
+        if (random.nextInt(3) > 0) {
+          rows.set(row);
+          wanted.add(lines.get(row));
+        }
+      }
+      var ranges = reading.lines(rows);
+      assertThat(all.stream().filter(one -> ranges.stream().anyMatch(range -> isIn(one, range))))
+          .as("file %d of seed %d", file, seed)
+          .containsExactlyElementsOf(wanted);
+      asked += wanted.size();
+    }
+    assertThat(asked).isGreaterThan(2_000);
+  }
+
+  private static boolean isIn(long line, Lines range) {
+    return range.from() <= line && line < range.to();
   }
 
   @DataProvider

@@ -98,7 +98,7 @@ final class Workers {
     var isStopped = database.read(brake::stopped).isPresent();
     for (var application : all) {
       var now = running.get(application.name());
-      if (now == null || now.version != application.version()) {
+      if (now == null || now.retires || now.version != application.version()) {
         if (now != null) {
           now.retires = true;
         }

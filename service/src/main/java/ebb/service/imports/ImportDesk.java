@@ -187,7 +187,7 @@ final class ImportDesk implements RunningWork {
   private Import add(
       Uploads.Upload upload, Path people, Said said, Uploads.Unpacked unpacked, String by)
       throws IOException {
-    var found = Tables.look(people, said.name());
+    var found = Tables.look(people, said.name(), said.charset());
     var format = found.format().corrected(said.charset(), said.separator(), said.sheet());
     var headings = headings(people, said.name(), format);
     Mapping.mustBeDistinct(said.name(), headings);
@@ -240,7 +240,7 @@ final class ImportDesk implements RunningWork {
     var made = get(id);
     var name = sourceName == null ? made.source() : sourceName;
     var path = uploads.of(id).orElseThrow(() -> gone(made));
-    var sheets = Tables.look(path, made.file()).sheets();
+    var sheets = Tables.look(path, made.file(), made.format().charset()).sheets();
     try (var rows = Tables.open(path, made.file(), made.format())) {
       var suggested =
           Suggestions.of(

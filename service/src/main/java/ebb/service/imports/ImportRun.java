@@ -285,6 +285,7 @@ final class ImportRun {
         var row = next.get();
         if (layout.isGone(row)) {
           gone.add(Print.of(layout.key(row)));
+          reading.passOver(row.line());
           continue;
         }
         reading.add(row.line(), Print.of(layout.key(row)), layout.print(row, press, seed));
@@ -360,7 +361,7 @@ final class ImportRun {
     public Part next() {
       var part = new Part(new ArrayList<>(), new LinkedHashMap<>());
       while (next >= 0 && part.rows().size() < ROWS_AT_ONCE) {
-        var row = rows.next().orElseThrow();
+        var row = wanted();
         part.rows().add(row);
         if (unnumbered.get(next) && Layout.mayBeKey(layout.key(row))) {
           part.names().put(layout.key(row), new PersonId(keys.person(reading.key(next))));
@@ -368,6 +369,17 @@ final class ImportRun {
         next = different.nextSetBit(next + 1);
       }
       return part;
+    }
+
+    /** A row in the place of another would be judged as that one's person. */
+    private Row wanted() {
+      var row = rows.next().orElseThrow();
+      if (row.line() != reading.line(next)) {
+        throw new IllegalStateException(
+            "The second reading of %s gives line %d where the first had line %d"
+                .formatted(made.file(), row.line(), reading.line(next)));
+      }
+      return row;
     }
   }
 

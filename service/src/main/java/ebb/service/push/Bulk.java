@@ -143,6 +143,9 @@ final class Bulk {
       if (!path.matches() || (path.group(2) == null) != method.equals("POST")) {
         throw Refusal.invalid(notAnOperation(operation));
       }
+      if (method.equals("POST") && operation.path("bulkId").asText("").isEmpty()) {
+        throw Refusal.invalid(withoutBulkId(operation));
+      }
       var kind = path.group(1).equals("Users") ? Resource.Kind.USER : Resource.Kind.GROUP;
       var id = path.group(2);
       var data = operation.path("data");
@@ -249,6 +252,15 @@ final class Bulk {
         "POST goes to /Users or /Groups; PUT, PATCH and DELETE to one of those there are.",
         "Correct method and path.",
         Where.field("path"));
+  }
+
+  private static Problem withoutBulkId(JsonNode operation) {
+    return new Problem(
+        ScimErrors.SYNTAX,
+        "POST %s has no bulkId.".formatted(operation.path("path").asText()),
+        "Without one, what becomes of it cannot be told from the answer.",
+        "Give each POST a bulkId of its own (RFC 7644, section 3.7).",
+        Where.field("bulkId"));
   }
 
   private static Problem leadsNowhere(JsonNode operation) {

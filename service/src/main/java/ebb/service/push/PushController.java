@@ -119,7 +119,7 @@ class PushController {
     return database.read(
         session -> {
           var resource = desk.get(session, sender, kind(kind), id);
-          if (Shown.tag(resource).equals(ifNoneMatch)) {
+          if (Shown.isNamed(resource, ifNoneMatch)) {
             return ResponseEntity.status(HttpStatus.NOT_MODIFIED)
                 .eTag(Shown.tag(resource))
                 .<String>build();

@@ -317,22 +317,43 @@ final class PushDesk {
   }
 
   private static PatchRequest request(JsonNode sent) {
-    if (sent.path(OPERATIONS) instanceof ArrayNode operations) {
-      asWritten(operations);
+    if (!(sent.path(OPERATIONS) instanceof ArrayNode operations) || operations.isEmpty()) {
+      throw Refusal.invalid(notUnderstood("It holds no operation."));
     }
+    mustClose(operations);
+    asWritten(operations);
     try {
       return JsonUtils.nodeToValue(sent, PatchRequest.class);
     } catch (JsonProcessingException e) {
       if (e.getCause() instanceof ScimException amiss) {
         throw ScimErrors.refusal(amiss);
       }
-      throw Refusal.invalid(
-          new Problem(
-              ScimErrors.SYNTAX,
-              "The PATCH cannot be understood.",
-              String.valueOf(e.getOriginalMessage()),
-              "Send Operations as RFC 7644, section 3.5.2 describes them.",
-              Where.field(OPERATIONS)));
+      throw Refusal.invalid(notUnderstood(String.valueOf(e.getOriginalMessage())));
+    }
+  }
+
+  private static Problem notUnderstood(String why) {
+    return new Problem(
+        ScimErrors.SYNTAX,
+        "The PATCH cannot be understood.",
+        why,
+        "Send Operations as RFC 7644, section 3.5.2 describes them.",
+        Where.field(OPERATIONS));
+  }
+
+  /** The library would close what the sender left open, and change what nobody named. */
+  private static void mustClose(ArrayNode operations) {
+    for (var operation : operations) {
+      var path = operation.path("path").asText("");
+      if (PushedFilter.isLeftOpen(path)) {
+        throw Refusal.invalid(
+            new Problem(
+                ScimErrors.PATH,
+                "The path %s ends too early.".formatted(path),
+                "A bracket is opened and never closed.",
+                "Write the path as RFC 7644, section 3.5.2 describes it.",
+                Where.field("path")));
+      }
     }
   }
 

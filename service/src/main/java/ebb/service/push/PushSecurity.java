@@ -75,7 +75,8 @@ class PushSecurity {
         HttpServletRequest request, HttpServletResponse response, FilterChain chain)
         throws ServletException, IOException {
       var header = request.getHeader(HttpHeaders.AUTHORIZATION);
-      if (header != null && header.startsWith(BEARER)) {
+      // The name of a scheme is written in any letter case (RFC 9110, 11.1).
+      if (header != null && header.regionMatches(true, 0, BEARER, 0, BEARER.length())) {
         sources
             .ofToken(header.substring(BEARER.length()).strip())
             .ifPresent(

@@ -18,7 +18,7 @@ final class ScimErrors {
   static final String TAKEN = "scim-taken";
   static final String READ_ONLY = "scim-read-only";
   static final String FILTER = "scim-filter-invalid";
-  private static final String PATH = "scim-path-invalid";
+  static final String PATH = "scim-path-invalid";
   private static final String NO_TARGET = "scim-no-target";
   private static final String VALUE = "scim-value-invalid";
 

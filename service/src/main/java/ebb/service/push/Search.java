@@ -126,13 +126,9 @@ final class Search {
   }
 
   private static Optional<Filter> filter(String text) {
-    try {
-      return text == null || text.isBlank()
-          ? Optional.empty()
-          : Optional.of(Filter.fromString(text));
-    } catch (ScimException e) {
-      throw ScimErrors.refusal(e);
-    }
+    return text == null || text.isBlank()
+        ? Optional.empty()
+        : Optional.of(PushedFilter.parse(text));
   }
 
   private ObjectNode list(

@@ -3,6 +3,7 @@ package ebb.service.push;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import ebb.store.push.Resource;
 import java.time.temporal.ChronoUnit;
+import java.util.stream.Stream;
 import org.hibernate.StatelessSession;
 import org.springframework.stereotype.Component;
 
@@ -41,5 +42,21 @@ final class Shown {
   /** The ETag: weak, as members may change in their order (RFC 7644, section 3.14). */
   static String tag(Resource resource) {
     return "W/\"%d\"".formatted(resource.version());
+  }
+
+  /**
+   * Whether a list of tags, or *, names the resource as it is (RFC 9110, 13.1.2): whether a tag is
+   * written as weak makes no odds.
+   *
+   * @param tags null names nothing
+   */
+  static boolean isNamed(Resource resource, String tags) {
+    if (tags == null) {
+      return false;
+    }
+    var own = tag(resource).substring("W/".length());
+    return Stream.of(tags.split(","))
+        .map(String::strip)
+        .anyMatch(tag -> tag.equals("*") || tag.equals(own) || tag.equals("W/" + own));
   }
 }
