@@ -89,6 +89,13 @@ final class Encoding {
     return zeros;
   }
 
+  /** Whether it begins with what no text holds. */
+  static boolean isBinary(Path file) throws IOException {
+    try (var in = Files.newInputStream(file)) {
+      return isBinary(in.readNBytes(HEAD));
+    }
+  }
+
   private static boolean isBinary(byte[] head) {
     for (byte one : head) {
       if (one >= 0 && one < ' ' && one != '\t' && one != '\n' && one != '\r') {

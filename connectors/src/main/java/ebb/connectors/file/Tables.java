@@ -5,7 +5,9 @@ import ebb.core.imports.Format;
 import ebb.core.imports.Format.Kind;
 import ebb.core.imports.Rows;
 import java.io.IOException;
+import java.io.InputStreamReader;
 import java.io.StringReader;
+import java.nio.charset.Charset;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -60,17 +62,16 @@ public final class Tables {
     return new Found(text(head(file, charset), charset), List.of());
   }
 
-  /** A text that is mostly UTF-8 is not taken for one in the old encoding of spreadsheets. */
+  /** A text that is UTF-8 but for some bytes is not taken for one in an old encoding. */
   private static String charset(Path file, String name) throws IOException {
-    var charset =
-        Encoding.of(file)
-            .orElseThrow(() -> Amiss.notText(name, "UTF-8, UTF-16 or Windows-1252", null));
+    var found = Encoding.of(file);
+    var mayBeMixed = found.isEmpty() || found.get().equals(Mixture.WINDOWS.name());
     var mixture =
-        charset.equals(Mixture.WINDOWS.name()) ? Mixture.in(file) : Optional.<Mixture>empty();
+        mayBeMixed && !Encoding.isBinary(file) ? Mixture.in(file) : Optional.<Mixture>empty();
     if (mixture.isPresent()) {
       throw Amiss.mixed(name, mixture.get());
     }
-    return charset;
+    return found.orElseThrow(() -> Amiss.notText(name, "UTF-8, UTF-16 or Windows-1252", null));
   }
 
   /**
@@ -107,7 +108,8 @@ public final class Tables {
   private static String head(Path file, String charset) throws IOException {
     var head = new char[HEAD];
     int length = 0;
-    try (var reader = Encoding.reader(file, charset)) {
+    // What is not of the encoding that somebody said is told with its line once the rows are read.
+    try (var reader = new InputStreamReader(Files.newInputStream(file), Charset.forName(charset))) {
       for (int read = 0; read >= 0 && length < HEAD; length += Math.max(read, 0)) {
         read = reader.read(head, length, HEAD - length);
       }

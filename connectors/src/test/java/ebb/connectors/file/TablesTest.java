@@ -138,6 +138,19 @@ public class TablesTest {
         .isEqualTo("windows-1252");
   }
 
+  /** The second byte of an A with an acute accent is no letter of that encoding. */
+  @Test
+  public void aTextThatCouldNotEvenBeWindowsIsToldToBeMixedToo() throws IOException {
+    var file = folder.resolve("neither.csv");
+    var bytes = new ByteArrayOutputStream();
+    bytes.writeBytes("No;Name\n7;Ágnes\n8;J".getBytes(StandardCharsets.UTF_8));
+    bytes.write(0x81);
+    bytes.writeBytes("n\n".getBytes(StandardCharsets.UTF_8));
+    Files.write(file, bytes.toByteArray());
+
+    assertThat(read(file, "neither.csv")).containsExactly("refused file-encodings-mixed 3");
+  }
+
   /** Whatever stands around it, and at whatever edge of a buffer. */
   @Test
   public void oneByteThatIsNotUtf8IsFoundWhereverItStands() throws IOException {

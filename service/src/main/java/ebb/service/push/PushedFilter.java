@@ -11,7 +11,6 @@ import com.unboundid.scim2.common.filters.ContainsFilter;
 import com.unboundid.scim2.common.filters.EndsWithFilter;
 import com.unboundid.scim2.common.filters.EqualFilter;
 import com.unboundid.scim2.common.filters.Filter;
-import com.unboundid.scim2.common.filters.FilterVisitor;
 import com.unboundid.scim2.common.filters.GreaterThanFilter;
 import com.unboundid.scim2.common.filters.GreaterThanOrEqualFilter;
 import com.unboundid.scim2.common.filters.LessThanFilter;
@@ -21,7 +20,6 @@ import com.unboundid.scim2.common.filters.NotFilter;
 import com.unboundid.scim2.common.filters.OrFilter;
 import com.unboundid.scim2.common.filters.PresentFilter;
 import com.unboundid.scim2.common.filters.StartsWithFilter;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
@@ -31,7 +29,7 @@ import java.util.function.BiFunction;
  * Filters as senders write them (RFC 7644, section 3.4.2.2), in the one form in which they are
  * looked up: core attributes without their URN, and of values that are several the value itself.
  */
-final class PushedFilter implements FilterVisitor<Filter, Void> {
+final class PushedFilter {
   /** What has "value" where no sub-attribute is named (RFC 7643, section 2.4). */
   private static final Set<String> OF_SEVERAL =
       Set.of(
@@ -58,7 +56,7 @@ final class PushedFilter implements FilterVisitor<Filter, Void> {
       if (isLeftOpen(text)) {
         throw BadRequestException.invalidFilter("A bracket is opened and never closed: " + text);
       }
-      return Filter.fromString(text).visit(new PushedFilter(), null);
+      return plain(Filter.fromString(text));
     } catch (ScimException e) {
       throw ScimErrors.refusal(e);
     }
@@ -78,7 +76,7 @@ final class PushedFilter implements FilterVisitor<Filter, Void> {
         open += one == '[' ? 1 : one == ']' ? -1 : 0;
       }
     }
-    return open != 0;
+    return open > 0;
   }
 
   private static Path plain(Path path) {
@@ -103,86 +101,33 @@ final class PushedFilter implements FilterVisitor<Filter, Void> {
     return isWhole ? plain.attribute("value") : plain;
   }
 
+  private static Filter plain(Filter filter) {
+    return switch (filter) {
+      case EqualFilter one -> compared(one, Filter::eq);
+      case NotEqualFilter one -> compared(one, Filter::ne);
+      case ContainsFilter one -> compared(one, Filter::co);
+      case StartsWithFilter one -> compared(one, Filter::sw);
+      case EndsWithFilter one -> compared(one, Filter::ew);
+      case GreaterThanFilter one -> compared(one, Filter::gt);
+      case GreaterThanOrEqualFilter one -> compared(one, Filter::ge);
+      case LessThanFilter one -> compared(one, Filter::lt);
+      case LessThanOrEqualFilter one -> compared(one, Filter::le);
+      case PresentFilter one -> Filter.pr(plain(one.getAttributePath()));
+      case AndFilter all -> Filter.and(plain(all.getCombinedFilters()));
+      case OrFilter any -> Filter.or(plain(any.getCombinedFilters()));
+      case NotFilter not -> Filter.not(plain(not.getInvertedFilter()));
+      case ComplexValueFilter one ->
+          Filter.complex(plain(one.getAttributePath()), one.getValueFilter());
+      default -> throw new IllegalStateException("No such filter: " + filter.getFilterType());
+    };
+  }
+
+  private static List<Filter> plain(List<Filter> filters) {
+    return filters.stream().map(PushedFilter::plain).toList();
+  }
+
   private static Filter compared(
       ComparisonFilter filter, BiFunction<Path, ValueNode, Filter> comparison) {
     return comparison.apply(compared(filter.getAttributePath()), filter.getComparisonValue());
-  }
-
-  @Override
-  public Filter visit(EqualFilter filter, Void nothing) {
-    return compared(filter, Filter::eq);
-  }
-
-  @Override
-  public Filter visit(NotEqualFilter filter, Void nothing) {
-    return compared(filter, Filter::ne);
-  }
-
-  @Override
-  public Filter visit(ContainsFilter filter, Void nothing) {
-    return compared(filter, Filter::co);
-  }
-
-  @Override
-  public Filter visit(StartsWithFilter filter, Void nothing) {
-    return compared(filter, Filter::sw);
-  }
-
-  @Override
-  public Filter visit(EndsWithFilter filter, Void nothing) {
-    return compared(filter, Filter::ew);
-  }
-
-  @Override
-  public Filter visit(GreaterThanFilter filter, Void nothing) {
-    return compared(filter, Filter::gt);
-  }
-
-  @Override
-  public Filter visit(GreaterThanOrEqualFilter filter, Void nothing) {
-    return compared(filter, Filter::ge);
-  }
-
-  @Override
-  public Filter visit(LessThanFilter filter, Void nothing) {
-    return compared(filter, Filter::lt);
-  }
-
-  @Override
-  public Filter visit(LessThanOrEqualFilter filter, Void nothing) {
-    return compared(filter, Filter::le);
-  }
-
-  @Override
-  public Filter visit(PresentFilter filter, Void nothing) {
-    return Filter.pr(plain(filter.getAttributePath()));
-  }
-
-  @Override
-  public Filter visit(AndFilter filter, Void nothing) throws ScimException {
-    return Filter.and(all(filter.getCombinedFilters()));
-  }
-
-  @Override
-  public Filter visit(OrFilter filter, Void nothing) throws ScimException {
-    return Filter.or(all(filter.getCombinedFilters()));
-  }
-
-  @Override
-  public Filter visit(NotFilter filter, Void nothing) throws ScimException {
-    return Filter.not(filter.getInvertedFilter().visit(this, nothing));
-  }
-
-  @Override
-  public Filter visit(ComplexValueFilter filter, Void nothing) {
-    return Filter.complex(plain(filter.getAttributePath()), filter.getValueFilter());
-  }
-
-  private List<Filter> all(List<Filter> filters) throws ScimException {
-    var all = new ArrayList<Filter>();
-    for (var filter : filters) {
-      all.add(filter.visit(this, null));
-    }
-    return all;
   }
 }
