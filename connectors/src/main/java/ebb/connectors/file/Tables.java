@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.InputStreamReader;
 import java.io.StringReader;
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -58,12 +59,15 @@ public final class Tables {
     if (starts(head, 0xD0, 0xCF, 0x11, 0xE0)) {
       throw Amiss.oldWorkbook(name);
     }
-    var charset = said == null ? charset(file, name) : said;
+    var charset = charset(file, name, said);
     return new Found(text(head(file, charset), charset), List.of());
   }
 
   /** A text that is UTF-8 but for some bytes is not taken for one in an old encoding. */
-  private static String charset(Path file, String name) throws IOException {
+  private static String charset(Path file, String name, String said) throws IOException {
+    if (said != null && !said.equals(StandardCharsets.UTF_8.name())) {
+      return said;
+    }
     var found = Encoding.of(file);
     var mayBeMixed = found.isEmpty() || found.get().equals(Mixture.WINDOWS.name());
     var mixture =
@@ -71,7 +75,9 @@ public final class Tables {
     if (mixture.isPresent()) {
       throw Amiss.mixed(name, mixture.get());
     }
-    return found.orElseThrow(() -> Amiss.notText(name, "UTF-8, UTF-16 or Windows-1252", null));
+    return Optional.ofNullable(said)
+        .or(() -> found)
+        .orElseThrow(() -> Amiss.notText(name, "UTF-8, UTF-16 or Windows-1252", null));
   }
 
   /**

@@ -138,6 +138,24 @@ public class TablesTest {
         .isEqualTo("windows-1252");
   }
 
+  @Test
+  public void whoeverTakesAnOldTextForUtf8IsToldWhenItIsRead() throws IOException {
+    var file = folder.resolve("old.csv");
+    Files.write(file, "No;Name\n8;J\u00F8rn\n".getBytes("windows-1252"));
+    var format = Tables.look(file, "old.csv", "UTF-8").format();
+
+    var refusal =
+        catchThrowableOfType(
+            Refusal.class,
+            () -> {
+              try (var rows = Tables.open(file, "old.csv", format)) {
+                rows.next();
+              }
+            });
+
+    assertThat(refusal.problems()).extracting(Problem::code).containsExactly("file-not-text");
+  }
+
   /** The second byte of an A with an acute accent is no letter of that encoding. */
   @Test
   public void aTextThatCouldNotEvenBeWindowsIsToldToBeMixedToo() throws IOException {

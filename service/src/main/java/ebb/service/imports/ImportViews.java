@@ -244,9 +244,12 @@ final class ImportViews {
     return everyone;
   }
 
-  /** Null stays null. */
+  /** By the one name it is compared by, however it was written; null stays null. */
   String charset(String said) {
-    if (said != null && !(isName(said) && Charset.isSupported(said))) {
+    if (said == null) {
+      return null;
+    }
+    if (!isName(said) || !Charset.isSupported(said)) {
       throw Refusal.invalid(
           new Problem(
               "encoding-unknown",
@@ -255,7 +258,7 @@ final class ImportViews {
               "Use UTF-8, UTF-16, windows-1252 or another name registered for one.",
               Where.field("charset")));
     }
-    return said;
+    return Charset.forName(said).name();
   }
 
   private static boolean isName(String charset) {
