@@ -34,6 +34,7 @@ const { data: set, trouble, isLoading, reload } = useResource(
 )
 useFollowing(set)
 
+const DOING: Record<string, string> = { computing: 'Computing what follows', releasing: 'Taking in what was released' }
 const OUTCOMES = [['', 'All'], ['failed', 'Failed'], ['open', 'Open'], ['done', 'Done']] as const
 const outcome = computed(() => String(route.query.outcome ?? ''))
 const application = computed(() => String(route.query.application ?? ''))
@@ -115,8 +116,8 @@ async function act(path: string, body?: unknown): Promise<void> {
       </section>
       <p v-if="isHalted" class="trouble"><strong>It stopped by itself: too much of it was refused.</strong> Look at why below, mend the cause, retry what failed; then let the rest go on.</p>
       <section v-if="set.progress" class="progress" role="status">
-        <p><strong>Computing what follows</strong>: {{ number(set.progress.done) }} of {{ count(set.progress.of, 'person', 'people') }}. It goes on without this page.</p>
-        <ProgressBar :value="Math.round((set.progress.done / Math.max(1, set.progress.of)) * 100)" :show-value="false" aria-label="How far the computing has come" />
+        <p><strong>{{ DOING[set.progress.doing] ?? capital(set.progress.doing) }}</strong><template v-if="set.progress.of">: {{ number(set.progress.done) }} of {{ count(set.progress.of, 'person', 'people') }}</template>. It goes on without this page.</p>
+        <ProgressBar :value="set.progress.of ? Math.round((set.progress.done / set.progress.of) * 100) : undefined" :mode="set.progress.of ? 'determinate' : 'indeterminate'" :show-value="false" aria-label="How far it has come" />
       </section>
       <p v-if="set.rules.length && set.state === 'shown'">What was edited: rule <template v-for="(one, i) in set.rules" :key="one"><template v-if="i">, </template><RouterLink :to="`/why/rules/${encodeURIComponent(one)}`">{{ one }}</RouterLink></template>. It is not in force.</p>
       <ReleaseAct :set="set" :chosen="chosen" @released="taken" @stale="reload" />

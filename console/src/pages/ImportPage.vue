@@ -23,7 +23,7 @@ import { useSession } from '../session'
 import { useFollowing } from '../use/following'
 import { usePages } from '../use/pages'
 import { useResource } from '../use/resource'
-import { attribute, count, MODES, number } from '../use/words'
+import { attribute, capital, count, MODES, number } from '../use/words'
 
 const props = defineProps<{ id: string }>()
 const id = toRef(props, 'id')
@@ -107,7 +107,7 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
         <p v-else>Somebody who may bring files in has to say what its columns mean.</p>
       </template>
       <section v-else-if="made.progress" class="progress" role="status">
-        <p><strong>{{ DOING[made.progress.doing] }}</strong><template v-if="made.progress.of">: {{ number(made.progress.done) }} of {{ count(made.progress.of, 'row', 'rows') }}</template><template v-else-if="made.progress.done">: {{ count(made.progress.done, 'row', 'rows') }} so far</template><template v-if="made.progress.secondsLeft">; going by files before, about {{ count(made.progress.secondsLeft, 'second', 'seconds') }} more</template>.</p>
+        <p><strong>{{ DOING[made.progress.doing] ?? capital(made.progress.doing) }}</strong><template v-if="made.progress.of">: {{ number(made.progress.done) }} of {{ count(made.progress.of, 'row', 'rows') }}</template><template v-else-if="made.progress.done">: {{ count(made.progress.done, 'row', 'rows') }} so far</template><template v-if="made.progress.secondsLeft">; going by files before, about {{ count(made.progress.secondsLeft, 'second', 'seconds') }} more</template>.</p>
         <ProgressBar :value="made.progress.of ? Math.round((made.progress.done / made.progress.of) * 100) : undefined" :mode="made.progress.of ? 'determinate' : 'indeterminate'" :show-value="false" aria-label="How far the reading has come" />
         <p class="soft">It goes on without this page.</p>
       </section>

@@ -30,17 +30,15 @@ final class ApplyLdap {
 
   private final Path folder;
   private final Path jar;
-  private final int pairs;
+  private final Trial trial;
 
-  ApplyLdap(Path root, Path folder, int pairs) {
+  ApplyLdap(Path root, Path folder, Trial trial) {
     this.folder = folder;
     this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
-    this.pairs = pairs;
+    this.trial = trial;
   }
 
-  Measured run(int accounts) throws Exception {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
+  Measured run() throws Exception {
     try (var slapd = Slapd.start("", Slapd.NO_LIMITS);
         var stage =
             new Stage(
@@ -50,19 +48,15 @@ final class ApplyLdap {
       putNobody(ebb, "directory-for-all", "directory");
       putNobody(ebb, "mail-for-employees", "mail-house");
       connect(ebb, slapd);
-      for (int i = -1; i < pairs; i++) {
-        Held.release(ebb, People.file(folder, i + 1, accounts), NAME);
-        var one = goOn(ebb, slapd, accounts);
-        var other = add(slapd, i + 1, accounts);
-        System.err.printf("apply-ldap %.2f s, bare %.2f s%n", one, other);
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = other;
-        }
-      }
+      var took =
+          trial.medians(
+              "apply-ldap",
+              (number, accounts) -> {
+                Held.release(ebb, People.file(folder, number, accounts), NAME);
+                return new double[] {goOn(ebb, slapd, accounts), add(slapd, number, accounts)};
+              });
+      return new Measured("apply-ldap", took[0], took[1], 1.3, "s", trial.n());
     }
-    return new Measured(
-        "apply-ldap", Measured.median(ours), Measured.median(bare), 1.3, "s", accounts);
   }
 
   /** Nothing else is to be done for anybody. */

@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -32,46 +33,50 @@ import org.apache.hc.core5.http.io.entity.StringEntity;
  */
 final class ApplyScim {
   private static final int AT_ONCE = 32;
+  private static final List<Duration> DELAYS = List.of(Duration.ofMillis(20), Duration.ZERO);
   private static final String HOUSE = "mail-house";
   private static final String TOKEN = "mail-house-token";
 
   private final Path folder;
   private final Path jar;
-  private final int pairs;
+  private final Trial trial;
 
-  ApplyScim(Path root, Path folder, int pairs) {
+  ApplyScim(Path root, Path folder, Trial trial) {
     this.folder = folder;
     this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
-    this.pairs = pairs;
+    this.trial = trial;
   }
 
-  /**
-   * @param delay how long the stand-in takes for each answer
-   */
-  Measured run(String name, int accounts, Duration delay, double limit) throws Exception {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
+  /** Where the stand-in takes twenty milliseconds for each answer, and where it takes none. */
+  List<Measured> run() throws Exception {
     try (var stage =
-            new Stage(folder.resolve(name), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0);
+            new Stage(
+                folder.resolve("scim"), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0);
         var pool = Executors.newFixedThreadPool(AT_ONCE);
         var client = client()) {
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);
       connect(ebb, stage);
-      for (int i = -1; i < pairs; i++) {
-        Held.release(ebb, People.file(folder, i + 1, accounts), HOUSE);
-        stage.mailHouse().manners().delay(delay);
-        var one = goOn(ebb, stage.mailHouse(), accounts);
-        var other = bare(client, pool, stage.mailHouse(), i + 1, accounts);
-        stage.mailHouse().manners().delay(Duration.ZERO);
-        System.err.printf("%s %.2f s, bare %.2f s%n", name, one, other);
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = other;
-        }
-      }
+      var house = stage.mailHouse();
+      var took =
+          trial.medians(
+              "apply-scim",
+              (number, accounts) -> {
+                var times = new double[4];
+                for (int i = 0; i < DELAYS.size(); i++) {
+                  var round = DELAYS.size() * number + i;
+                  Held.release(ebb, People.file(folder, round, accounts), HOUSE);
+                  house.manners().delay(DELAYS.get(i));
+                  times[2 * i] = goOn(ebb, house, accounts);
+                  times[2 * i + 1] = bare(client, pool, house, round, accounts);
+                  house.manners().delay(Duration.ZERO);
+                }
+                return times;
+              });
+      return List.of(
+          new Measured("apply-scim", took[0], took[1], 1.25, "s", trial.n()),
+          new Measured("apply-scim-0", took[2], took[3], 4, "s", trial.n()));
     }
-    return new Measured(name, Measured.median(ours), Measured.median(bare), limit, "s", accounts);
   }
 
   private void connect(Client ebb, Stage stage) throws IOException {

@@ -34,6 +34,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 
@@ -72,153 +73,123 @@ final class BringFiles {
           "displayName",
           "timezone",
           "endDate");
+  private static final int DAYS = 3;
   private static final int BATCH = 1_000;
   private static final int VALUES = 20;
-
-  /**
-   * What changed rows cost is a tenth of the whole: so many pairs, as one run differs from the next
-   * by more.
-   */
-  private static final int PAIRS_OF_SAME = 11;
 
   /** Two looks, a good second apart, before a file is known to be whole; and the rest of it. */
   private static final double LOOKING = 3;
 
   private final Path folder;
   private final Path jar;
-  private final int pairs;
+  private final Trial trial;
+  private final Set<String> logins = new HashSet<>();
 
-  BringFiles(Path root, Path folder, int pairs) {
+  /** Who was made known last. */
+  private long person = 10_000_000;
+
+  BringFiles(Path root, Path folder, Trial trial) {
     this.folder = folder;
     this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
-    this.pairs = pairs;
+    this.trial = trial;
   }
 
-  /** Rows nobody knows: parsed, checked, matched and kept, with no application to change. */
-  Measured first(int rows) throws Exception {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
-    try (var stage = stage("first");
-        var database = database("bare-first")) {
-      var client = new Client(stage.url(), stage.token());
-      for (int i = -1; i < pairs; i++) {
-        var file = file("first" + (i + 1), rows, i + 1);
-        putSource(client, "first" + (i + 1));
-        var one = bring(client, file, "first" + (i + 1));
-        var other = parseAndInsert(database, file, "bare_" + (i + 1));
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = other;
-        }
-        Files.delete(file);
-      }
-    }
-    return new Measured("import-first", Measured.median(ours), Measured.median(bare), 4, "s", rows);
-  }
-
-  /** What computing the changes adds, where two applications get twenty values of each. */
-  Measured changes(int rows) throws Exception {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
+  /**
+   * Rows nobody knows: parsed, checked, matched and kept, with no application to change; and what
+   * computing the changes adds, where two applications get twenty values of each.
+   */
+  List<Measured> first() throws Exception {
     try (var without = stage("without");
         var stage = stage("changes");
-        var database = database("bare-changes")) {
+        var database = database("bare-first")) {
       var client = new Client(stage.url(), stage.token());
       var plain = new Client(without.url(), without.token());
       SetUp.run(client, stage);
       putRules(client);
-      for (int i = -1; i < pairs; i++) {
-        var file = file("changes" + (i + 1), rows, i + 1);
-        putSource(client, "changes" + (i + 1));
-        putSource(plain, "changes" + (i + 1));
-        var one =
-            bring(client, file, "changes" + (i + 1)) - bring(plain, file, "changes" + (i + 1));
-        var other = insertChanges(database, rows * 2, "bare_" + (i + 1));
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = other;
-        }
-        Files.delete(file);
-      }
+      var took =
+          trial.medians(
+              "import-first",
+              (number, rows) -> {
+                var name = "first" + number;
+                var file = file(name, rows, number);
+                putSource(client, name);
+                putSource(plain, name);
+                var alone = bring(plain, file, name);
+                var changes = bring(client, file, name) - alone;
+                var inserted = parseAndInsert(database, file, "bare_" + number);
+                var changesInserted = insertChanges(database, rows * 2, "changes_" + number);
+                Files.delete(file);
+                return new double[] {alone, inserted, changes, changesInserted};
+              });
+      return List.of(
+          new Measured("import-first", took[0], took[1], 4, "s", trial.n()),
+          new Measured("changes-first", took[2], took[3], 4, "s", trial.n()));
     }
-    return new Measured(
-        "changes-first", Measured.median(ours), Measured.median(bare), 4, "s", rows);
   }
 
-  /** Rows that are known word for word, in another order; and then some of them changed. */
-  List<Measured> same(int rows) throws Exception {
+  /**
+   * Rows that are known word for word, in another order; then some of them changed; and a day on
+   * which nothing has.
+   */
+  List<Measured> same() throws Exception {
     var home = folder.resolve("same");
     String token;
     try (var stage = stage("same")) {
       token = stage.token();
       putSource(new Client(stage.url(), token), "same");
+      putSource(new Client(stage.url(), token), "tiny");
     }
-    var known = file("known", rows, 99);
-    know(home, known);
+    var known = file("known", trial.n(), 99);
+    know(home, known, "same", trial.n());
+    know(home, known, "tiny", trial.less());
     var pairsBare = database("bare-same");
     hashes(pairsBare, known);
-    var ours = new double[PAIRS_OF_SAME];
-    var changed = new double[PAIRS_OF_SAME];
-    var bare = new double[PAIRS_OF_SAME];
-    try (var stage = stage("same")) {
+    try (pairsBare;
+        var stage = stage("same")) {
       var client = new Client(stage.url(), token);
-      // Code that judges rows runs for a second a round: it takes some to be compiled.
-      for (int i = -3; i < PAIRS_OF_SAME; i++) {
-        var again = shuffled(known, "again" + (i + 3), i + 3, 0);
-        var some = shuffled(known, "some" + (i + 3), i + 100, 200);
-        var one = bring(client, again, "same");
-        var two = bring(client, some, "same");
-        var other = parseHashAndRead(pairsBare, again);
-        System.err.printf("import-same %.2f s, changed %.2f s, bare %.2f s%n", one, two, other);
-        if (i >= 0) {
-          ours[i] = one;
-          changed[i] = two;
-          bare[i] = other;
-        }
-        Files.delete(again);
-        Files.delete(some);
-      }
+      var took =
+          trial.medians(
+              "import-same",
+              (number, rows) -> {
+                var again = shuffled(known, "again" + number, rows, number, 0);
+                var some = shuffled(known, "some" + number, rows, number + 100, 200);
+                // All that is known of a source is read, however short a file of it is.
+                var source = rows == trial.n() ? "same" : "tiny";
+                var times =
+                    new double[] {
+                      bring(client, again, source),
+                      bring(client, some, source),
+                      parseHashAndRead(pairsBare, again, rows)
+                    };
+                Files.delete(again);
+                Files.delete(some);
+                return times;
+              });
+      return List.of(
+          new Measured("import-same", took[0], took[2], 1.6, "s", trial.n()),
+          new Measured("import-changed", took[1], took[0], 1.2, "s", trial.n()),
+          feedDay(client, known));
     }
-    pairsBare.close();
-    return List.of(
-        new Measured("import-same", Measured.median(ours), Measured.median(bare), 1.6, "s", rows),
-        new Measured(
-            "import-changed", Measured.median(changed), Measured.median(ours), 1.2, "s", rows));
   }
 
   /**
    * An unchanged day through a watched folder, from the rename into it until its history is
    * written; against the same rows brought in by hand, and three seconds for the looking.
    */
-  Measured feedDay(int rows) throws Exception {
-    var home = folder.resolve("day");
-    String token;
-    try (var stage = stage("day")) {
-      token = stage.token();
-      putSource(new Client(stage.url(), token), "same");
-    }
-    var known = file("day-known", rows, 77);
-    know(home, known);
+  private Measured feedDay(Client client, Path known) throws Exception {
     var watched = Files.createDirectories(folder.resolve("watched"));
-    var ours = new double[pairs];
-    var bare = new double[pairs];
-    try (var stage = stage("day")) {
-      var client = new Client(stage.url(), token);
-      // Where nothing was let through yet, the first reading is one of many.
-      bring(client, shuffled(known, "day-first", 5, 0), "same");
-      client.done("feeds", "put", "same", "--kind=folder", "--set=path=" + watched, "--complete");
-      client.done("feeds", "on", "same");
-      for (int i = -1; i < pairs; i++) {
-        var again = shuffled(known, "day" + (i + 1), i + 10, 0);
-        var other = bring(client, again, "same") + LOOKING;
-        var one = deliver(client, again, watched, i + 2);
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = other;
-        }
-      }
-    }
-    return new Measured("feed-day", Measured.median(ours), Measured.median(bare), 1.2, "s", rows);
+    client.done("feeds", "put", "same", "--kind=folder", "--set=path=" + watched, "--complete");
+    client.done("feeds", "on", "same");
+    var took =
+        new Trial(trial.n(), 1, DAYS, 0)
+            .medians(
+                "feed-day",
+                (number, rows) -> {
+                  var again = shuffled(known, "day" + number, rows, number + 10, 0);
+                  var byHand = bring(client, again, "same") + LOOKING;
+                  return new double[] {deliver(client, again, watched, number + 1), byHand};
+                });
+    return new Measured("feed-day", took[0], took[1], 1.2, "s", trial.n());
   }
 
   private static double deliver(Client client, Path file, Path watched, int runs) throws Exception {
@@ -324,10 +295,11 @@ final class BringFiles {
     return letters.toString();
   }
 
-  /** The same rows in another order; every so many-th with another job. */
-  private Path shuffled(Path known, String name, long seed, int every) throws IOException {
+  /** So many of the same rows in another order; every so many-th with another job. */
+  private Path shuffled(Path known, String name, int rows, long seed, int every)
+      throws IOException {
     var lines = Files.readAllLines(known);
-    var body = new ArrayList<>(lines.subList(1, lines.size()));
+    var body = new ArrayList<>(lines.subList(1, rows + 1));
     Collections.shuffle(body, new Random(seed));
     var file = folder.resolve(name + ".csv");
     try (var out = Files.newBufferedWriter(file)) {
@@ -342,14 +314,17 @@ final class BringFiles {
     return file;
   }
 
-  /** Puts into the service's database what it would have after all these rows were released. */
-  private static void know(Path home, Path file) throws Exception {
+  /**
+   * Puts into the service's database what it would have after the first rows of a file were
+   * released.
+   */
+  private void know(Path home, Path file, String name, int rows) throws Exception {
     var columns = new TreeMap<String, String>();
     for (int i = 0; i < HEADINGS.size(); i++) {
       columns.put(HEADINGS.get(i), ATTRIBUTES.get(i));
     }
     var mapping = new Mapping("No", columns, new TreeSet<>(), null);
-    var source = new Source("same", 100, Source.Kind.FILE, mapping, 1);
+    var source = new Source(name, 100, Source.Kind.FILE, mapping, 1);
     var seed = Terms.usual(false).seed(source.version(), Map.of());
     var layout = mapping.layout("known", HEADINGS, Catalogue.STANDARD, new Expressions());
     var press = new Print.Press();
@@ -359,46 +334,50 @@ final class BringFiles {
         var reader = CsvReader.builder().ofCsvRecord(file);
         var keys =
             connection.prepareStatement(
-                "insert into source_key (source, row_key, person_id, row_hash) values ('same', ?, ?, ?)");
-        var logins =
+                "insert into source_key (source, row_key, person_id, row_hash) values (?, ?, ?, ?)");
+        var names =
             connection.prepareStatement(
                 "insert into login_name (namespace, name, person_id, is_current, since) values ('login', ?, ?, true, current_timestamp)");
         var asserted =
             connection.prepareStatement(
-                "insert into assertion (id, person_id, source, asserted, cause, since) values (?, ?, 'same', ?, 0, current_timestamp)")) {
+                "insert into assertion (id, person_id, source, asserted, cause, since) values (?, ?, ?, ?, 0, current_timestamp)")) {
       connection.setAutoCommit(false);
-      var names = new HashSet<String>();
-      long person = 10_000_000;
+      var last = person + rows;
       for (var csv : reader) {
         if (csv.getStartingLineNumber() == 1) {
           continue;
         }
+        if (person == last) {
+          break;
+        }
         var row = new Row(csv.getStartingLineNumber(), csv.getFields());
         person++;
-        keys.setString(1, layout.key(row));
-        keys.setLong(2, person);
-        keys.setString(3, layout.print(row, press, seed).text());
+        keys.setString(1, name);
+        keys.setString(2, layout.key(row));
+        keys.setLong(3, person);
+        keys.setString(4, layout.print(row, press, seed).text());
         keys.addBatch();
         asserted.setLong(1, person);
         asserted.setLong(2, person);
-        asserted.setString(3, asserted(layout, row));
+        asserted.setString(3, name);
+        asserted.setString(4, asserted(layout, row));
         asserted.addBatch();
-        logins.setString(
+        names.setString(
             1,
             LoginScheme.USUAL.allocate(
-                person(person, layout, row), (_, _) -> Optional.empty(), names::add));
-        logins.setLong(2, person);
-        logins.addBatch();
+                person(person, layout, row), (_, _) -> Optional.empty(), logins::add));
+        names.setLong(2, person);
+        names.addBatch();
         if (person % BATCH == 0) {
           keys.executeBatch();
           asserted.executeBatch();
-          logins.executeBatch();
+          names.executeBatch();
           connection.commit();
         }
       }
       keys.executeBatch();
       asserted.executeBatch();
-      logins.executeBatch();
+      names.executeBatch();
       connection.commit();
     }
   }
@@ -523,7 +502,7 @@ final class BringFiles {
     }
   }
 
-  private static double parseHashAndRead(Connection connection, Path file)
+  private static double parseHashAndRead(Connection connection, Path file, int known)
       throws IOException, SQLException {
     var begin = System.nanoTime();
     long sum = 0;
@@ -537,7 +516,8 @@ final class BringFiles {
         sum += stream.get().getLeastSignificantBits();
       }
     }
-    try (var query = connection.prepareStatement("select k, h from hashes")) {
+    try (var query = connection.prepareStatement("select k, h from hashes limit ?")) {
+      query.setInt(1, known);
       query.setFetchSize(10_000);
       try (var rows = query.executeQuery()) {
         while (rows.next()) {

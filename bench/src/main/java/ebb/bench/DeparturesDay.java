@@ -40,18 +40,16 @@ final class DeparturesDay {
 
   private final Path folder;
   private final Path jar;
-  private final int pairs;
+  private final Trial trial;
   private final List<MailHouse> houses = new ArrayList<>();
 
-  DeparturesDay(Path root, Path folder, int pairs) {
+  DeparturesDay(Path root, Path folder, Trial trial) {
     this.folder = folder;
     this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
-    this.pairs = pairs;
+    this.trial = trial;
   }
 
-  Measured run(int people) throws Exception {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
+  Measured run() throws Exception {
     try (var stage =
             new Stage(
                 folder.resolve("departures"),
@@ -67,24 +65,20 @@ final class DeparturesDay {
       for (int i = 1; i <= HOUSES; i++) {
         connect(ebb, i);
       }
-      for (int i = -1; i < pairs; i++) {
-        bringIn(ebb, i + 1, people);
-        var left = houses.stream().map(house -> house.accounts().idsInUse()).toList();
-        var one = switchedOff(ebb, i + 1);
-        var two = bare(client, left);
-        System.err.printf("departures-day %.2f s, bare %.2f s%n", one, two);
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = two;
-        }
-      }
+      var took =
+          trial.medians(
+              "departures-day",
+              (number, people) -> {
+                bringIn(ebb, number, people);
+                var left = houses.stream().map(house -> house.accounts().idsInUse()).toList();
+                return new double[] {switchedOff(ebb, number), bare(client, left)};
+              });
+      return new Measured("departures-day", took[0], took[1], 1.25, "s", trial.n());
     } finally {
       for (var house : houses) {
         house.close();
       }
     }
-    return new Measured(
-        "departures-day", Measured.median(ours), Measured.median(bare), 1.25, "s", people);
   }
 
   private void connect(Client ebb, int number) throws IOException {

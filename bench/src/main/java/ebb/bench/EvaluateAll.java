@@ -61,27 +61,21 @@ final class EvaluateAll {
   private final Compare compare =
       new Compare(Capabilities.UNKNOWN, _ -> new Compare.Reference.None());
 
-  static Measured run(int people, int pairs) throws Exception {
+  static Measured run(Trial trial) throws Exception {
     var bench = new EvaluateAll();
     var subjects = new ArrayList<Subject>();
     var held = new ArrayList<Map<String, HeldAccount>>();
-    for (int i = 0; i < people; i++) {
+    for (int i = 0; i < trial.n(); i++) {
       subjects.add(subject(i));
       held.add(bench.held(subjects.getLast()));
     }
     var bare = new Bare();
-    var ours = new double[pairs];
-    var others = new double[pairs];
-    for (int i = -2; i < pairs; i++) {
-      var one = bench.compute(subjects, held);
-      var other = bare.evaluate(bench.rules, subjects);
-      if (i >= 0) {
-        ours[i] = one;
-        others[i] = other;
-      }
-    }
-    return new Measured(
-        "evaluate-all", Measured.median(ours), Measured.median(others), 2, "s", people);
+    var took =
+        trial.medians(
+            "evaluate-all",
+            (_, _) ->
+                new double[] {bench.compute(subjects, held), bare.evaluate(bench.rules, subjects)});
+    return new Measured("evaluate-all", took[0], took[1], 2, "s", trial.n());
   }
 
   private static List<Rule> rules() {

@@ -2,12 +2,15 @@ package ebb.bench;
 
 import ebb.demo.Client;
 import ebb.demo.ServiceProcess;
+import ebb.demo.SetUp;
 import ebb.demo.Stage;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
 import java.util.stream.IntStream;
 
 /**
@@ -15,29 +18,32 @@ import java.util.stream.IntStream;
  * costs must not grow with those whom it does not concern. And the rehearsal of a rule for all.
  */
 final class EvaluateSome {
-  private static final int FEW = 1_000;
+  private static final int FEW = 600;
 
   private final Path folder;
   private final Path jar;
-  private final int pairs;
+  private final Trial trial;
 
-  EvaluateSome(Path root, Path folder, int pairs) {
+  EvaluateSome(Path root, Path folder, Trial trial) {
     this.folder = folder;
     this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
-    this.pairs = pairs;
+    this.trial = trial;
   }
 
-  List<Measured> run(int many) throws Exception {
+  List<Measured> run() throws Exception {
     try (var large = stage("many");
         var small = stage("few")) {
       var among = new Client(large.url(), large.token());
       var alone = new Client(small.url(), small.token());
-      bring(among, large, many);
-      bring(alone, small, FEW);
+      // Both get ready at once; what is measured comes one after the other.
+      CompletableFuture.allOf(
+              CompletableFuture.runAsync(() -> bring(among, large, trial.n())),
+              CompletableFuture.runAsync(() -> bring(alone, small, FEW)))
+          .join();
       return List.of(
           edited("evaluate-changed", among, alone, 100),
           edited("evaluate-unit", among, alone, 500),
-          rehearsed(among, alone, many));
+          rehearsed(among, alone));
     }
   }
 
@@ -45,8 +51,16 @@ final class EvaluateSome {
     return new Stage(folder.resolve(name), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0);
   }
 
-  private void bring(Client client, Stage stage, int people) throws Exception {
-    ebb.demo.SetUp.run(client, stage);
+  private static void bring(Client client, Stage stage, int people) {
+    try {
+      bringAll(client, stage, people);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static void bringAll(Client client, Stage stage, int people) throws IOException {
+    SetUp.run(client, stage);
     client.done("applications", "pause", "directory", "--why=only what is computed is measured");
     client.done("applications", "pause", "mail-house", "--why=only what is computed is measured");
     var file = People.file(Files.createDirectories(stage.home().resolve("in")), 1, people);
@@ -58,18 +72,15 @@ final class EvaluateSome {
     }
   }
 
-  private Measured edited(String name, Client many, Client few, int people) {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
-    for (int i = -1; i < pairs; i++) {
-      var one = move(many, people, "Unit " + (i + 1));
-      var other = move(few, people, "Unit " + (i + 1));
-      if (i >= 0) {
-        ours[i] = one;
-        bare[i] = other;
-      }
-    }
-    return new Measured(name, Measured.median(ours), Measured.median(bare), 2, "s", people);
+  private Measured edited(String name, Client many, Client few, int people) throws Exception {
+    var took =
+        trial.medians(
+            name,
+            (number, _) ->
+                new double[] {
+                  move(many, people, "Unit " + number), move(few, people, "Unit " + number)
+                });
+    return new Measured(name, took[0], took[1], 2, "s", people);
   }
 
   /** Until what follows is shown; then it is given up. */
@@ -84,19 +95,12 @@ final class EvaluateSome {
   }
 
   /** A rule that changes nothing, so that computing is all there is; per person as few. */
-  private Measured rehearsed(Client many, Client few, int people) throws IOException {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
-    for (int i = -1; i < pairs; i++) {
-      var one = rehearse(many);
-      var other = rehearse(few) * people / FEW;
-      if (i >= 0) {
-        ours[i] = one;
-        bare[i] = other;
-      }
-    }
-    return new Measured(
-        "rehearsal", Measured.median(ours), Measured.median(bare), 1.2, "s", people);
+  private Measured rehearsed(Client many, Client few) throws Exception {
+    var took =
+        trial.medians(
+            "rehearsal",
+            (_, people) -> new double[] {rehearse(many), rehearse(few) * people / FEW});
+    return new Measured("rehearsal", took[0], took[1], 1.2, "s", trial.n());
   }
 
   private double rehearse(Client client) throws IOException {

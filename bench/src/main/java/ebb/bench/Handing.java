@@ -37,17 +37,15 @@ final class Handing {
   private static final int FILE = 20_000;
   private static final int TOGETHER = 100;
 
-  private final int pairs;
+  private final Trial trial;
 
-  Handing(int pairs) {
-    this.pairs = pairs;
+  Handing(Trial trial) {
+    this.trial = trial;
   }
 
-  Measured mail(int messages) throws Exception {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
+  Measured mail() throws Exception {
     try (var dovecot = Dovecot.start("")) {
-      dovecot.fill("leaver", messages, MESSAGE);
+      dovecot.fill("leaver", trial.n(), MESSAGE);
       var carrier =
           new Mail(
                   "house",
@@ -64,22 +62,20 @@ final class Handing {
                   login -> login)
               .carrier()
               .orElseThrow();
-      for (int i = -1; i < pairs; i++) {
-        var one = carry(carrier, "heir" + i, messages);
-        dovecot.empty("heir" + i);
-        var begin = System.nanoTime();
-        copy(dovecot, "bare" + i);
-        var other = (System.nanoTime() - begin) / 1e9;
-        dovecot.empty("bare" + i);
-        System.err.printf("handover-mail %.2f s, bare %.2f s%n", one, other);
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = other;
-        }
-      }
+      var took =
+          trial.medians(
+              "handover-mail",
+              (number, messages) -> {
+                var one = carry(carrier, "heir" + number, messages);
+                dovecot.empty("heir" + number);
+                var begin = System.nanoTime();
+                copy(dovecot, "bare" + number);
+                var other = (System.nanoTime() - begin) / 1e9;
+                dovecot.empty("bare" + number);
+                return new double[] {one, other};
+              });
+      return new Measured("handover-mail", took[0], took[1], 1.3, "s", trial.n());
     }
-    return new Measured(
-        "handover-mail", Measured.median(ours), Measured.median(bare), 1.3, "s", messages);
   }
 
   private static double carry(Carrier carrier, String to, int count) throws Exception {
@@ -126,9 +122,7 @@ final class Handing {
     return store;
   }
 
-  Measured files(int files) throws Exception {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
+  Measured files() throws Exception {
     try (var apache = Apache.start("");
         var server =
             DavServer.files(
@@ -144,23 +138,20 @@ final class Handing {
                     login -> login)
                 .orElseThrow();
         var http = HttpClient.newHttpClient()) {
-      apache.fill("leaver", files, FILE);
-      for (int i = -1; i < pairs; i++) {
-        apache.fill("heir" + i, 0, 0);
-        apache.fill("bare" + i, 0, 0);
-        var one = carry(server.carrier(), "heir" + i, files);
-        var begin = System.nanoTime();
-        copy(http, apache, "bare" + i, files);
-        var other = (System.nanoTime() - begin) / 1e9;
-        System.err.printf("handover-files %.2f s, bare %.2f s%n", one, other);
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = other;
-        }
-      }
+      apache.fill("leaver", trial.n(), FILE);
+      var took =
+          trial.medians(
+              "handover-files",
+              (number, files) -> {
+                apache.fill("heir" + number, 0, 0);
+                apache.fill("bare" + number, 0, 0);
+                var one = carry(server.carrier(), "heir" + number, files);
+                var begin = System.nanoTime();
+                copy(http, apache, "bare" + number, files);
+                return new double[] {one, (System.nanoTime() - begin) / 1e9};
+              });
+      return new Measured("handover-files", took[0], took[1], 1.3, "s", trial.n());
     }
-    return new Measured(
-        "handover-files", Measured.median(ours), Measured.median(bare), 1.3, "s", files);
   }
 
   /** The same requests: each folder listed and made, each file copied and read on both sides. */

@@ -29,24 +29,15 @@ final class JournalAppend {
   private static final int PEOPLE = 1_000;
   private static final Duration BETWEEN_SEALS = Duration.ofMillis(20);
 
-  static Measured run(Path folder, int entries, int pairs) throws SQLException {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
-    for (int i = -1; i < pairs; i++) {
-      var pair = pair(folder.resolve("pair" + (i + 1)), entries);
-      if (i >= 0) {
-        ours[i] = pair.ours();
-        bare[i] = pair.bare();
-      }
-    }
-    return new Measured(
-        "journal-append", Measured.median(ours), Measured.median(bare), 2, "s", entries);
+  static Measured run(Path folder, Trial trial) throws Exception {
+    var took =
+        trial.medians(
+            "journal-append", (number, entries) -> pair(folder.resolve("pair" + number), entries));
+    return new Measured("journal-append", took[0], took[1], 2, "s", trial.n());
   }
 
-  private record Pair(double ours, double bare) {}
-
   /** In databases of their own: neither is to look for places among what others left. */
-  private static Pair pair(Path folder, int entries) throws SQLException {
+  private static double[] pair(Path folder, int entries) throws SQLException {
     var pool =
         JdbcConnectionPool.create(
             "jdbc:h2:file:%s;CACHE_SIZE=16384".formatted(folder.resolve("journal")), "ebb", "");
@@ -56,7 +47,7 @@ final class JournalAppend {
             DriverManager.getConnection("jdbc:h2:file:" + folder.resolve("bare"), "ebb", "")) {
       var journal = new Journal(new SecretBox(SecretBox.random(32)));
       var ours = append(database, journal, new Sealing(Instant.now()), entries);
-      return new Pair(ours, insert(pool, other, entries));
+      return new double[] {ours, insert(pool, other, entries)};
     } finally {
       pool.dispose();
     }

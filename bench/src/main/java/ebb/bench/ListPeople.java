@@ -24,12 +24,9 @@ import org.h2.jdbcx.JdbcConnectionPool;
  * and counted as far as the list counts; against the bare JDBC query on the same index.
  */
 final class ListPeople {
-  private static final int UNITS = 200;
+  private static final int PER_UNIT = 5_000;
   private static final int PAGE = 50;
   private static final int COUNTED = 10_000;
-
-  /** A service that has run for an hour is what is measured, not one that compiles its own code. */
-  private static final int WARM_UP = 100;
 
   private static final int ROUNDS = 40;
   private static final String LISTED =
@@ -38,33 +35,31 @@ final class ListPeople {
       where department = ? and (sort_name, id) > (?, ?) order by department, sort_name, id limit 51""";
   private static final String COUNT = "select id from person where department = ? limit 10001";
 
-  static Measured run(Path folder, int size, int pairs) throws SQLException {
+  static Measured run(Path folder, Trial trial) throws Exception {
     var pool =
         JdbcConnectionPool.create(
             "jdbc:h2:file:%s;CACHE_SIZE=2000000".formatted(folder.resolve("people")), "ebb", "");
     Flyway.configure().dataSource(pool).load().migrate();
     var database = Database.open(pool, People.ENTITIES.toArray(Class<?>[]::new));
-    fill(database, size);
+    int units = trial.n() / PER_UNIT;
+    fill(database, trial.n(), units);
     var lists = new PeopleLists();
     var random = new Random(7);
-    var ours = new double[pairs];
-    var bare = new double[pairs];
     try (var connection = pool.getConnection()) {
-      for (int i = -WARM_UP; i < pairs; i++) {
-        var units = new ArrayList<String>();
-        for (int k = 0; k < ROUNDS; k++) {
-          units.add(unit(random.nextInt(UNITS)));
-        }
-        var one = ours(database, lists, units);
-        var other = bare(connection, units);
-        if (i >= 0) {
-          ours[i] = one;
-          bare[i] = other;
-        }
-      }
+      var took =
+          trial.medians(
+              "list-people",
+              (_, _) -> {
+                var asked = new ArrayList<String>();
+                for (int k = 0; k < ROUNDS; k++) {
+                  asked.add(unit(random.nextInt(units)));
+                }
+                return new double[] {ours(database, lists, asked), bare(connection, asked)};
+              });
+      return new Measured("list-people", took[0], took[1], 2, "ms", trial.n());
+    } finally {
+      pool.dispose();
     }
-    pool.dispose();
-    return new Measured("list-people", Measured.median(ours), Measured.median(bare), 2, "ms", size);
   }
 
   /** Each round asks for other units: H2 remembers what it was asked last. */
@@ -115,7 +110,7 @@ final class ListPeople {
     }
   }
 
-  private static void fill(Database database, int size) {
+  private static void fill(Database database, int size, int units) {
     var people = new People();
     var random = new Random(42);
     for (int from = 0; from < size; from += 1_000) {
@@ -123,17 +118,17 @@ final class ListPeople {
       database.writeAll(
           session -> {
             for (int i = begin; i < Math.min(begin + 1_000, size); i++) {
-              people.keep(session, person(i + 1, random), "p" + i, null);
+              people.keep(session, person(i + 1, random, units), "p" + i, null);
             }
           });
     }
   }
 
-  private static Person person(long id, Random random) {
+  private static Person person(long id, Random random, int units) {
     var held = new TreeMap<String, Held>();
     put(held, "name.givenName", word(random));
     put(held, "name.familyName", word(random));
-    put(held, "department", unit(random.nextInt(UNITS)));
+    put(held, "department", unit(random.nextInt(units)));
     put(held, "userType", "employee");
     put(held, "employeeNumber", "S" + id);
     return new Person(new PersonId(id), held);

@@ -28,28 +28,21 @@ final class MatchLikeness {
   private static final int ROWS = 1_000;
   private static final int GIVEN_NAMES = 500;
   private static final int FAMILY_NAMES = 5_000;
-  private static final int WARM_UP = 15;
 
   /** Among whom it is looked. */
   private record Crowd(Database database, JdbcConnectionPool pool, List<Person> people) {}
 
-  static Measured run(Path folder, int size, int pairs) {
-    var many = crowd(folder.resolve("many"), size);
-    var few = crowd(folder.resolve("few"), size / 10);
-    var ours = new double[pairs];
-    var bare = new double[pairs];
-    for (int i = -WARM_UP; i < pairs; i++) {
-      var one = match(many, new Random(i));
-      var other = match(few, new Random(i));
-      if (i >= 0) {
-        ours[i] = one;
-        bare[i] = other;
-      }
-    }
+  static Measured run(Path folder, Trial trial) throws Exception {
+    var many = crowd(folder.resolve("many"), trial.n());
+    var few = crowd(folder.resolve("few"), trial.n() / 10);
+    var took =
+        trial.medians(
+            "match-likeness",
+            (number, _) ->
+                new double[] {match(many, new Random(number)), match(few, new Random(number))});
     many.pool().dispose();
     few.pool().dispose();
-    return new Measured(
-        "match-likeness", Measured.median(ours), Measured.median(bare), 2, "ms", size);
+    return new Measured("match-likeness", took[0], took[1], 2, "ms", trial.n());
   }
 
   private static double match(Crowd crowd, Random random) {

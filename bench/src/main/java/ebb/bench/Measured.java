@@ -37,20 +37,19 @@ record Measured(String name, double ebb, double baseline, double limit, String u
   String line() {
     return String.format(
         Locale.ROOT,
-        "%-16s %8.2f %8.1f %12.2f %12.2f  %-4s %,12d  %s",
+        "%-18s %10.2f %10.2f %-2s %8.2f %6.2f %,11d  %s",
         name,
+        baseline,
+        ebb,
+        unit,
         ratio(),
         limit,
-        ebb,
-        baseline,
-        unit,
         n,
         ratio() <= limit ? "" : "above its limit");
   }
 
   static String heading() {
     return String.format(
-        "%-16s %8s %8s %12s %12s  %-4s %12s",
-        "NAME", "RATIO", "LIMIT", "EBB", "BASELINE", "UNIT", "N");
+        "%-18s %10s %10s %-2s %8s %6s %11s", "NAME", "BARE", "EBB", "", "RATIO", "LIMIT", "N");
   }
 }

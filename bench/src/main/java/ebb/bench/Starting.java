@@ -17,29 +17,25 @@ final class Starting {
   private static final Duration LONGEST = Duration.ofMinutes(2);
 
   /** bin/ebb server until it is healthy, against the same starters as a plain jar. */
-  static Measured service(Path root, Path folder, String java, int pairs)
-      throws IOException, InterruptedException {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
-    for (int i = -1; i < pairs; i++) {
-      var home = folder.resolve("home" + i);
-      var one =
-          untilHealthy(List.of(root.resolve("bin/ebb").toString(), "server", "--ebb.home=" + home));
-      var other =
-          untilHealthy(
-              List.of(
-                  java,
-                  "-jar",
-                  root.resolve("bench/target/ebb-bench-0.1.0-boot.jar").toString(),
-                  "--spring.datasource.url=jdbc:h2:file:" + folder.resolve("bare" + i)));
-      // The first makes what is missing, and warms the disk.
-      if (i >= 0) {
-        ours[i] = one;
-        bare[i] = other;
-      }
-    }
-    return new Measured(
-        "start-service", Measured.median(ours), Measured.median(bare), 1, "s", pairs);
+  static Measured service(Path root, Path folder, String java, Trial trial) throws Exception {
+    var jar = root.resolve("bench/target/ebb-bench-0.1.0-boot.jar").toString();
+    var ebb = root.resolve("bin/ebb").toString();
+    var took =
+        trial.medians(
+            "start-service",
+            (number, _) ->
+                new double[] {
+                  untilHealthy(
+                      List.of(ebb, "server", "--ebb.home=" + folder.resolve("home" + number))),
+                  untilHealthy(
+                      List.of(
+                          java,
+                          "-jar",
+                          jar,
+                          "--spring.datasource.url=jdbc:h2:file:"
+                              + folder.resolve("bare" + number)))
+                });
+    return new Measured("start-service", took[0], took[1], 1, "s", trial.pairs());
   }
 
   private static double untilHealthy(List<String> command)
@@ -84,23 +80,13 @@ final class Starting {
   }
 
   /** bin/ebb --version, against a class that prints one line. */
-  static Measured client(Path root, String java, int pairs)
-      throws IOException, InterruptedException {
-    var ours = new double[pairs];
-    var bare = new double[pairs];
+  static Measured client(Path root, String java, Trial trial) throws Exception {
     var ebb = List.of(root.resolve("bin/ebb").toString(), "--version");
     var line =
         List.of(java, "-cp", root.resolve("bench/target/classes").toString(), "ebb.bench.OneLine");
-    for (int i = -2; i < pairs; i++) {
-      var one = untilEnd(ebb);
-      var other = untilEnd(line);
-      if (i >= 0) {
-        ours[i] = one;
-        bare[i] = other;
-      }
-    }
-    return new Measured(
-        "start-client", Measured.median(ours), Measured.median(bare), 4, "ms", pairs);
+    var took =
+        trial.medians("start-client", (_, _) -> new double[] {untilEnd(ebb), untilEnd(line)});
+    return new Measured("start-client", took[0], took[1], 4, "ms", trial.pairs());
   }
 
   private static double untilEnd(List<String> command) throws IOException, InterruptedException {

@@ -22,6 +22,12 @@ import java.util.List;
  */
 final class SyncLdap {
   private static final int CHANGES = 100;
+
+  /** Of a whole sync that is a tenth as long, what has changed is ten times as much. */
+  private static final double CHANGED = 0.05;
+
+  private static final double AMONG = 100_000;
+
   private static final String SYNC = "moduleload syncprov";
   private static final String WITH_LOG =
       Slapd.NO_LIMITS + "\noverlay syncprov\nsyncprov-sessionlog 10000";
@@ -41,24 +47,20 @@ final class SyncLdap {
 
   private final Path folder;
   private final Path jar;
-  private final int pairs;
+  private final Trial trial;
 
-  SyncLdap(Path root, Path folder, int pairs) {
+  SyncLdap(Path root, Path folder, Trial trial) {
     this.folder = folder;
     this.jar = root.resolve("service/target/ebb-service-0.1.0-boot.jar");
-    this.pairs = pairs;
+    this.trial = trial;
   }
 
-  List<Measured> run(int entries) throws Exception {
-    var first = new double[pairs];
-    var full = new double[pairs];
-    var changed = new double[pairs];
-    var bare = new double[pairs];
+  List<Measured> run() throws Exception {
     try (var slapd = Slapd.start(SYNC, WITH_LOG);
         var stage =
             new Stage(
                 folder.resolve("sync"), new ServiceProcess(jar, ServiceProcess.AS_SERVED), 0)) {
-      slapd.load(entries(entries));
+      slapd.load(entries(trial.n()));
       var ebb = new Client(stage.url(), stage.token());
       SetUp.run(ebb, stage);
       ebb.done("applications", "pause", "directory", "--why=not measured");
@@ -66,32 +68,25 @@ final class SyncLdap {
       bringPeople(ebb, slapd);
       sync(ebb, "people", true);
       awaitPlaced(ebb, "people");
-      for (int i = -1; i < pairs; i++) {
-        var name = "again-" + (i + 1);
-        connect(ebb, slapd, name);
-        var one = sync(ebb, name, false);
-        awaitPlaced(ebb, name);
-        var two = sync(ebb, "people", true);
-        change(slapd, i);
-        var three = sync(ebb, "people", false);
-        var other = search(slapd, entries);
-        System.err.printf(
-            "sync first %.2f s, full %.2f s, changed %.3f s, bare %.2f s%n",
-            one, two, three, other);
-        if (i >= 0) {
-          first[i] = one;
-          full[i] = two;
-          changed[i] = three;
-          bare[i] = other;
-        }
-      }
+      var took =
+          trial.medians(
+              "sync-ldap",
+              (number, entries) -> {
+                var name = "again-" + number;
+                connect(ebb, slapd, name);
+                var first = sync(ebb, name, false);
+                awaitPlaced(ebb, name);
+                var full = sync(ebb, "people", true);
+                change(slapd, number);
+                var changed = sync(ebb, "people", false);
+                return new double[] {first, full, changed, search(slapd, entries)};
+              });
+      return List.of(
+          new Measured("sync-ldap-first", took[0], took[3], 5, "s", trial.n()),
+          new Measured("sync-ldap", took[1], took[3], 2, "s", trial.n()),
+          new Measured(
+              "sync-ldap-changed", took[2], took[1], CHANGED * AMONG / trial.n(), "s", CHANGES));
     }
-    var whole = Measured.median(full);
-    return List.of(
-        new Measured(
-            "sync-ldap-first", Measured.median(first), Measured.median(bare), 5, "s", entries),
-        new Measured("sync-ldap", whole, Measured.median(bare), 2, "s", entries),
-        new Measured("sync-ldap-changed", Measured.median(changed), whole, 0.05, "s", CHANGES));
   }
 
   /** Until it was looked whose the accounts of nobody may be: that goes on while people work. */

@@ -130,7 +130,7 @@ final class ImportsCommand {
     var now = made;
     while (now.progress() != null) {
       if (main.output().isForPeople()) {
-        main.err().print("\r%s %d …   ".formatted(now.progress().doing(), now.progress().done()));
+        main.err().print("\r" + Progressing.words(now.progress(), "rows") + "   ");
         main.err().flush();
       }
       pause();

@@ -3,14 +3,17 @@ package ebb.cli;
 import ebb.api.Listing;
 import ebb.api.ProblemView;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
+import java.net.http.HttpConnectTimeoutException;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublisher;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.net.http.HttpTimeoutException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -33,6 +36,10 @@ final class Service {
 
   /** Long enough for most files; a longer one is followed. */
   private static final String WAIT = "wait=30";
+
+  private static final Duration BETWEEN_STREAMS = Duration.ofSeconds(1);
+  private static final String DATA = "data:";
+  private static final String OVER = "event:over";
 
   private final String url;
   private final String token;
@@ -156,7 +163,7 @@ final class Service {
         Files.copy(body, to, StandardCopyOption.REPLACE_EXISTING);
       }
     } catch (IOException e) {
-      throw new Unreachable(url, e);
+      throw unanswered(e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw new Unreachable(url, e);
@@ -167,8 +174,27 @@ final class Service {
     send(request(path).DELETE());
   }
 
-  /** Follows server-sent events to their end. */
+  /**
+   * Follows server-sent events until one says that it is over; a stream that breaks is reopened.
+   */
   void follow(String path, Consumer<JsonNode> each) {
+    while (!followOnce(path, each)) {
+      pause();
+    }
+  }
+
+  private static void pause() {
+    try {
+      Thread.sleep(BETWEEN_STREAMS);
+    } catch (InterruptedException _) {
+      Thread.currentThread().interrupt();
+      throw new Failure(
+          "The client was interrupted.", "The service goes on by itself.", "See: ebb now");
+    }
+  }
+
+  /** Whether it was over. */
+  private boolean followOnce(String path, Consumer<JsonNode> each) {
     try {
       var response =
           client.send(
@@ -177,16 +203,34 @@ final class Service {
       if (response.statusCode() >= 300) {
         throw failure(response.statusCode(), String.join("", response.body().toList()));
       }
-      response
-          .body()
-          .filter(line -> line.startsWith("data:"))
-          .forEach(line -> each.accept(JSON.readTree(line.substring("data:".length()))));
+      try (var lines = response.body()) {
+        for (var line : (Iterable<String>) lines::iterator) {
+          if (line.equals(OVER)) {
+            return true;
+          }
+          if (line.startsWith(DATA)) {
+            each.accept(JSON.readTree(line.substring(DATA.length())));
+          }
+        }
+      } catch (UncheckedIOException _) {
+        // The service was stopped, or the line cut: if it cannot be reached again, that is said.
+      }
+      return false;
     } catch (IOException e) {
-      throw new Unreachable(url, e);
+      throw unanswered(e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw new Unreachable(url, e);
     }
+  }
+
+  private Failure unanswered(IOException e) {
+    return e instanceof HttpTimeoutException && !(e instanceof HttpConnectTimeoutException)
+        ? new Failure(
+            "Ebb has not answered within %d minutes.".formatted(ANSWER.toMinutes()),
+            "What it was asked for may go on by itself.",
+            "See what is under way: ebb now")
+        : new Unreachable(url, e);
   }
 
   static String encoded(String text) {
@@ -207,7 +251,7 @@ final class Service {
       }
       return response.body().isEmpty() ? JSON.nullNode() : JSON.readTree(response.body());
     } catch (IOException e) {
-      throw new Unreachable(url, e);
+      throw unanswered(e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw new Unreachable(url, e);

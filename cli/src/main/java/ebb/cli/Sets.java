@@ -60,7 +60,7 @@ final class Sets {
 
   private static String progress(ChangeSetView set) {
     if (set.progress() != null) {
-      return "computed for %d of %d people".formatted(set.progress().done(), set.progress().of());
+      return Progressing.words(set.progress(), "people");
     }
     long all = set.counts().stream().mapToLong(CountView::count).sum();
     long done = count(set, List.of("seen", "accepted", "overtaken"));
@@ -171,6 +171,9 @@ final class Sets {
       output.line("    let the rest go on: ebb changes go-on %d", set.id());
     } else if (count(set, List.of("refused", "blocked")) > 0) {
       output.line("  Try the failures again: ebb changes retry %d", set.id());
+    } else if (set.progress() != null || count(set, List.of("queued", "claimed", "unsure")) > 0) {
+      output.line("  It goes on by itself. Follow it: ebb changes follow %d", set.id());
+      output.line("  What keeps an application from going on: ebb execution show");
     }
   }
 

@@ -48,6 +48,7 @@ import ebb.store.people.TechnicalIdentities;
 import ebb.store.push.Resources;
 import ebb.store.rules.Rules;
 import ebb.store.settings.Settings;
+import ebb.store.turns.Turns;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -70,6 +71,7 @@ class StoreBeans {
                 People.ENTITIES,
                 Imports.ENTITIES,
                 Feeds.ENTITIES,
+                Turns.ENTITIES,
                 Resources.ENTITIES,
                 Applications.ENTITIES,
                 Rules.ENTITIES,
@@ -211,6 +213,11 @@ class StoreBeans {
   @Bean
   Feeds feeds() {
     return new Feeds();
+  }
+
+  @Bean
+  Turns turns() {
+    return new Turns();
   }
 
   @Bean

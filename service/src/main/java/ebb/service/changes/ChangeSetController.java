@@ -49,7 +49,9 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 class ChangeSetController {
   private static final Duration BETWEEN_EVENTS = Duration.ofMillis(250);
   private static final Duration LONGEST_STREAM = Duration.ofMinutes(30);
-  private static final Set<String> UNDER_WAY = Set.of("queued", "claimed", "unsure");
+  private static final Duration LONGEST_WAIT = Duration.ofSeconds(5);
+  private static final String QUEUED = "queued";
+  private static final Set<String> UNDER_WAY = Set.of(QUEUED, "claimed", "unsure");
 
   private final Database database;
   private final ChangeSets changeSets;
@@ -59,6 +61,7 @@ class ChangeSetController {
   private final Releases releases;
   private final TakeBacks takeBacks;
   private final Reaches reaches;
+  private final Resting resting;
   private volatile boolean isStopping;
 
   ChangeSetController(
@@ -69,7 +72,9 @@ class ChangeSetController {
       ChangeViews views,
       Releases releases,
       TakeBacks takeBacks,
-      Reaches reaches) {
+      Reaches reaches,
+      Resting resting) {
+    this.resting = resting;
     this.reaches = reaches;
     this.database = database;
     this.changeSets = changeSets;
@@ -201,7 +206,10 @@ class ChangeSetController {
         .toList();
   }
 
-  /** Lets a set through. Answers once its inputs are taken in; its changes are then followed. */
+  /**
+   * Lets a set through. Answers once its inputs are taken in, or after some seconds; what is left
+   * goes on by itself, and is followed.
+   */
   @Allowed(Act.RELEASE)
   @PostMapping("/{id}/release")
   ResponseEntity<ChangeSetView> release(
@@ -217,7 +225,13 @@ class ChangeSetController {
     if (!view(id).rules().isEmpty()) {
       Callers.of(principal).require(Act.EDIT_SETTINGS);
     }
-    releases.release(id, Requests.version(ifMatch), principal.getName(), reason, part(id, request));
+    releases.release(
+        id,
+        Requests.version(ifMatch),
+        principal.getName(),
+        reason,
+        part(id, request),
+        LONGEST_WAIT);
     return ResponseEntity.accepted()
         .location(URI.create("/api/v1/change-sets/%d/events".formatted(id)))
         .body(view(id));
@@ -272,7 +286,8 @@ class ChangeSetController {
   }
 
   /**
-   * Progress as server-sent events, one whenever something has changed, until nothing is under way.
+   * Progress as server-sent events, one whenever something has changed, until nothing is under way
+   * but what waits for an application that rests; then one that is called over.
    */
   @Allowed(Act.SEE)
   @GetMapping(path = "/{id}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
@@ -298,6 +313,9 @@ class ChangeSetController {
           emitter.send(SseEmitter.event().name("progress").data(view, MediaType.APPLICATION_JSON));
           last = view;
         }
+        if (!isUnderWay(view)) {
+          emitter.send(SseEmitter.event().name("over").data("{}"));
+        }
         if (isStopping || !isUnderWay(view)) {
           emitter.complete();
           return;
@@ -313,10 +331,17 @@ class ChangeSetController {
     }
   }
 
-  private static boolean isUnderWay(ChangeSetView view) {
-    return view.state().equals("releasing")
-        || view.progress() != null
-        || view.counts().stream().anyMatch(count -> UNDER_WAY.contains(count.state()));
+  private boolean isUnderWay(ChangeSetView view) {
+    if (view.progress() != null) {
+      return true;
+    }
+    var counts = view.counts().stream().filter(count -> UNDER_WAY.contains(count.state())).toList();
+    if (counts.isEmpty()) {
+      return false;
+    }
+    var rest = database.read(resting::now);
+    return counts.stream()
+        .anyMatch(count -> !count.state().equals(QUEUED) || !rest.contains(count.application()));
   }
 
   private ChangeSetView view(long id) {

@@ -36,6 +36,7 @@ public final class ChangeViews {
   private final Imports imports;
   private final Rules rules;
   private final Rehearsals rehearsals;
+  private final ReleaseTurns turns;
 
   ChangeViews(
       Changes changes,
@@ -43,9 +44,11 @@ public final class ChangeViews {
       TakeBacks takeBacks,
       Imports imports,
       Rules rules,
-      Rehearsals rehearsals) {
+      Rehearsals rehearsals,
+      ReleaseTurns turns) {
     this.rules = rules;
     this.rehearsals = rehearsals;
+    this.turns = turns;
     this.imports = imports;
     this.changes = changes;
     this.people = people;
@@ -60,7 +63,7 @@ public final class ChangeViews {
         set.title(),
         set.state().word(),
         rules.edits(session, set.id()).stream().map(RuleEdit::name).toList(),
-        rehearsals.progress(set.id()).map(ChangeViews::view).orElse(null),
+        progress(session, set),
         changes.countPeople(session, set.id(), Reach.EVERYBODY),
         changes.countPeopleLeft(session, set.id()),
         changes.counts(session, set.id()).stream()
@@ -85,8 +88,21 @@ public final class ChangeViews {
         set.releasedAt());
   }
 
-  private static ProgressView view(Rehearsals.Progress progress) {
-    return new ProgressView("computing", progress.done(), progress.of(), null);
+  /** Null where nothing of it is computed or taken in. */
+  private ProgressView progress(StatelessSession session, ChangeSet set) {
+    if (set.state() == SetState.RELEASING) {
+      var waits = turns.waitsFor(set.id());
+      if (waits.isPresent()) {
+        return new ProgressView("waiting for " + waits.get(), 0, 0, null);
+      }
+      var of = changes.countPeople(session, set.id(), Reach.EVERYBODY);
+      return new ProgressView(
+          "releasing", of - changes.countPeopleLeft(session, set.id()), of, null);
+    }
+    return rehearsals
+        .progress(set.id())
+        .map(one -> new ProgressView("computing", one.done(), one.of(), null))
+        .orElse(null);
   }
 
   private static TroubleView view(Changes.Trouble trouble) {

@@ -36,6 +36,7 @@ import ebb.store.people.Sources;
 import ebb.store.people.StoredConflicts;
 import ebb.store.people.Suspensions;
 import ebb.store.rules.Rules;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -49,8 +50,14 @@ import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -64,6 +71,8 @@ import org.springframework.stereotype.Component;
 public final class Releases {
   /** Who releases what its cause lets go on by itself. */
   public static final String BY_ITSELF = "ebb";
+
+  private static final Logger LOG = LoggerFactory.getLogger(Releases.class);
 
   private final Database database;
   private final BusinessClock clock;
@@ -82,6 +91,7 @@ public final class Releases {
   private final StoredConflicts conflicts;
   private final Journal journal;
   private final Rules rules;
+  private final ReleaseTurns turns;
   private final List<Aftermath> aftermaths;
 
   Releases(
@@ -102,6 +112,7 @@ public final class Releases {
       StoredConflicts conflicts,
       Journal journal,
       Rules rules,
+      ReleaseTurns turns,
       List<Aftermath> aftermaths) {
     this.database = database;
     this.clock = clock;
@@ -120,6 +131,7 @@ public final class Releases {
     this.conflicts = conflicts;
     this.journal = journal;
     this.rules = rules;
+    this.turns = turns;
     this.aftermaths = aftermaths;
   }
 
@@ -142,14 +154,53 @@ public final class Releases {
    */
   public ChangeSet release(
       long id, Long version, String by, String reason, Collection<PersonId> part) {
-    var set =
-        database.write(
-            session -> {
-              var all = withNeeded(session, id, part);
-              changeSets.beginPart(session, id, all);
-              return begin(session, id, version, by, reason, all.size());
+    return goOn(begun(id, version, by, reason, part));
+  }
+
+  /**
+   * As {@link #release}, and waits for its end no longer than is said: it goes on without the
+   * caller.
+   */
+  void release(
+      long id,
+      Long version,
+      String by,
+      String reason,
+      Collection<PersonId> part,
+      Duration longest) {
+    var set = begun(id, version, by, reason, part);
+    var over = new CompletableFuture<ChangeSet>();
+    Thread.ofVirtual()
+        .name("release-" + id)
+        .start(
+            () -> {
+              try {
+                over.complete(goOn(set));
+              } catch (RuntimeException e) {
+                LOG.error("The release of change set {} broke off", id, e);
+                over.completeExceptionally(e);
+              }
             });
-    return goOn(set);
+    try {
+      over.get(longest.toMillis(), TimeUnit.MILLISECONDS);
+    } catch (TimeoutException _) {
+      // Whoever released it follows it.
+    } catch (InterruptedException _) {
+      Thread.currentThread().interrupt();
+    } catch (ExecutionException e) {
+      throw new IllegalStateException(
+          "The release of change set %d broke off".formatted(id), e.getCause());
+    }
+  }
+
+  private ChangeSet begun(
+      long id, Long version, String by, String reason, Collection<PersonId> part) {
+    return database.write(
+        session -> {
+          var all = withNeeded(session, id, part);
+          changeSets.beginPart(session, id, all);
+          return begin(session, id, version, by, reason, all.size());
+        });
   }
 
   private Set<PersonId> withNeeded(StatelessSession session, long id, Collection<PersonId> part) {
@@ -211,7 +262,8 @@ public final class Releases {
   @EventListener(ApplicationReadyEvent.class)
   void resume() {
     for (var id : database.read(changeSets::releasing)) {
-      goOn(database.read(session -> changeSets.get(session, id)).orElseThrow());
+      var set = database.read(session -> get(session, id));
+      Thread.ofVirtual().name("release-" + id).start(() -> goOn(set));
     }
   }
 
@@ -313,7 +365,17 @@ public final class Releases {
     }
   }
 
+  /** Once nothing else of its source goes on; another process may have done it by then. */
   private ChangeSet goOn(ChangeSet set) {
+    return turns.alone(
+        set,
+        () -> {
+          var now = database.read(session -> get(session, set.id()));
+          return now.state() == SetState.RELEASING ? takeIn(now) : now;
+        });
+  }
+
+  private ChangeSet takeIn(ChangeSet set) {
     var reserved = new Evaluator.Reserved();
     var goes = database.read(session -> going(session, set));
     var isPart = !database.read(session -> changeSets.part(session, set.id(), null, 1)).isEmpty();

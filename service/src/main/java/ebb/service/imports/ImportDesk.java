@@ -23,6 +23,7 @@ import ebb.service.changes.Releases;
 import ebb.service.limits.LimitBook;
 import ebb.service.notices.OperatorNotices;
 import ebb.service.time.BusinessClock;
+import ebb.service.turns.OneAtATime;
 import ebb.service.work.RunningWork;
 import ebb.store.Database;
 import ebb.store.imports.Imports;
@@ -47,6 +48,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import org.hibernate.StatelessSession;
@@ -86,11 +88,13 @@ final class ImportDesk implements RunningWork {
   private final LimitBook limits;
   private final OperatorNotices operatorNotices;
   private final Journal journal;
+  private final OneAtATime oneAtATime;
   private final Expressions expressions = new Expressions();
-  private final ExecutorService readers = Executors.newFixedThreadPool(AT_ONCE);
+  private final ExecutorService readers =
+      Executors.newThreadPerTaskExecutor(Thread.ofPlatform().name("import-", 0).factory());
+  private final Semaphore places = new Semaphore(AT_ONCE);
   private final Map<Long, Progress> progress = new ConcurrentHashMap<>();
   private final Map<Long, CompletableFuture<Import>> running = new ConcurrentHashMap<>();
-  private final Map<String, Object> locks = new ConcurrentHashMap<>();
 
   ImportDesk(
       Database database,
@@ -105,7 +109,9 @@ final class ImportDesk implements RunningWork {
       LinkedFiles linked,
       LimitBook limits,
       OperatorNotices operatorNotices,
-      Journal journal) {
+      Journal journal,
+      OneAtATime oneAtATime) {
+    this.oneAtATime = oneAtATime;
     this.database = database;
     this.clock = clock;
     this.proposals = proposals;
@@ -399,10 +405,22 @@ final class ImportDesk implements RunningWork {
     running.remove(made.id(), reading);
   }
 
-  /** Keys are numbered for one file of a source at a time. */
+  /** Keys are numbered, and what is known written, for one file of a source at a time. */
   private Import readAlone(Import made, Progress one) throws IOException {
-    synchronized (locks.computeIfAbsent(made.source(), _ -> new Object())) {
+    return oneAtATime.alone(
+        OneAtATime.ofSource(made.source()),
+        "the reading of %s (import %d)".formatted(made.file(), made.id()),
+        one::waiting,
+        () -> readInPlace(made, one));
+  }
+
+  /** One that waits for its turn takes no other's place. */
+  private Import readInPlace(Import made, Progress one) throws IOException {
+    places.acquireUninterruptibly();
+    try {
       return read(made, one);
+    } finally {
+      places.release();
     }
   }
 

@@ -17,6 +17,13 @@ final class Progress {
     this.expectedMillis = expectedMillis;
   }
 
+  /**
+   * @param other what goes on instead; null once its turn has come
+   */
+  void waiting(String other) {
+    doing = other == null ? "reading" : "waiting for " + other;
+  }
+
   void read(long rows) {
     done = rows;
   }

@@ -5,6 +5,7 @@ import ebb.store.changes.ChangeQueue;
 import ebb.store.departures.Departures;
 import ebb.store.feeds.Feeds;
 import ebb.store.notices.Notices;
+import ebb.store.turns.Turns;
 import org.springframework.beans.factory.InitializingBean;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
@@ -21,6 +22,7 @@ final class LeasesOfTheDead implements InitializingBean {
   private final Departures departures;
   private final Notices notices;
   private final Feeds feeds;
+  private final Turns turns;
   private final boolean alone;
 
   LeasesOfTheDead(
@@ -29,12 +31,14 @@ final class LeasesOfTheDead implements InitializingBean {
       Departures departures,
       Notices notices,
       Feeds feeds,
+      Turns turns,
       @Value("${ebb.database-url}") String databaseUrl) {
     this.database = database;
     this.queue = queue;
     this.departures = departures;
     this.notices = notices;
     this.feeds = feeds;
+    this.turns = turns;
     this.alone = databaseUrl.startsWith("jdbc:h2:file:");
   }
 
@@ -48,6 +52,7 @@ final class LeasesOfTheDead implements InitializingBean {
             departures.endLeases(session);
             notices.endLeases(session);
             feeds.letGo(session);
+            turns.endLeases(session);
           });
     }
   }

@@ -99,6 +99,17 @@ public final class Imports {
         .map(Imports::made);
   }
 
+  /** The source whose file a set comes from, or what was decided about it; empty if none. */
+  public Optional<String> sourceOfSet(StatelessSession session, long changeSet) {
+    return session
+        .createSelectionQuery(
+            "select source from ImportEntity where changeSetId = :set or answersSetId = :set",
+            String.class)
+        .setParameter("set", changeSet)
+        .setMaxResults(1)
+        .uniqueResultOptional();
+  }
+
   /** Newest first. */
   public Page<Import> list(StatelessSession session, Long before, int limit) {
     var rows =

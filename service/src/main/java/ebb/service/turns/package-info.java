@@ -1,0 +1,2 @@
+/** Work of which only one goes on at a time, in all processes. */
+package ebb.service.turns;
