@@ -3,6 +3,7 @@ import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../api/client'
 import { placeOf } from '../places'
+import { along } from '../use/tide'
 import { exact } from '../use/words'
 
 /**
@@ -28,17 +29,11 @@ onMounted(() => {
 })
 onBeforeUnmount(() => observer?.disconnect())
 
-const at = (instant: string): number => new Date(instant).getTime()
 const nowX = computed(() => NAME + (width.value - NAME) * 0.46)
 const height = computed(() => TOP + Math.max(1, props.time.lanes.length) * LANE + 26)
 
-function x(instant: string): number {
-  const { from, now, until } = props.time
-  const t = at(instant)
-  return t <= at(now)
-    ? nowX.value - Math.cbrt((at(now) - t) / Math.max(1, at(now) - at(from))) * (nowX.value - NAME)
-    : nowX.value + ((t - at(now)) / Math.max(1, at(until) - at(now))) * (width.value - 8 - nowX.value)
-}
+const at = (instant: string): number => new Date(instant).getTime()
+const x = (instant: string): number => along(props.time, instant, { left: NAME, now: nowX.value, right: width.value - 8 })
 const floor = (lane: number): number => TOP + lane * LANE + HIGH + 8
 
 interface Mark {

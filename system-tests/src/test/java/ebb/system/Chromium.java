@@ -53,6 +53,14 @@ final class Chromium implements AutoCloseable {
     return shared;
   }
 
+  /** A page in another zone, with no server behind it: whatever it asks for is empty. */
+  Page alone(String zone) {
+    var page = browser.newContext(new Browser.NewContextOptions().setTimezoneId(zone)).newPage();
+    page.route("**/*", route -> route.fulfill());
+    page.navigate("http://console.example/");
+    return page;
+  }
+
   /** A browser nobody has used yet. */
   BrowserContext fresh(String url, ColorScheme scheme, int width, int height) {
     var context =

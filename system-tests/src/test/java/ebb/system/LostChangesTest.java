@@ -15,13 +15,17 @@ import org.testng.annotations.BeforeClass;
 import org.testng.annotations.Test;
 
 /**
- * Updates, memberships and suspensions, in a SCIM application and in directories, while answers are
- * lost, connections break and the service is killed: each has its effect, and SCIM is sent it once.
+ * Updates, memberships, suspensions and deletions, in a SCIM application and in directories, while
+ * answers are lost, connections break and the service is killed: each has its effect, and SCIM is
+ * sent it once.
  */
 public class LostChangesTest extends WithService {
   private static final int PEOPLE = 40;
   private static final String WATCH = "night-watch";
-  private static final String HEADINGS = "No,Family,Given,Kind,Job,End";
+  private static final String HEADINGS = "No,Family,Given,Kind,Job,End,Boss";
+
+  /** After that nobody is waited for any more. */
+  private static final int LONG = 40;
 
   private Harbour harbour;
 
@@ -40,7 +44,8 @@ public class LostChangesTest extends WithService {
         "Given=name.givenName",
         "Kind=userType",
         "Job=title",
-        "End=endDate");
+        "End=endDate",
+        "Boss=manager");
     lists.release(lists.bring("crew", HEADINGS, rows("Mate", "")));
     assertThat(stage.mailHouse().accounts().count()).isEqualTo(PEOPLE);
     assertThat(harbour.people()).isEqualTo(PEOPLE);
@@ -62,7 +67,7 @@ public class LostChangesTest extends WithService {
   private static List<String> rows(String job, String end) {
     var rows = new ArrayList<String>();
     for (int i = 0; i < PEOPLE; i++) {
-      rows.add("K%d,%s,Ida,employee,%s,%s".formatted(i, family(i), job, end));
+      rows.add("K%d,%s,Ida,employee,%s,%s,".formatted(i, family(i), job, end));
     }
     return rows;
   }
@@ -81,6 +86,7 @@ public class LostChangesTest extends WithService {
     valuesAreUpdated();
     accountsJoinAndLeaveAGroup();
     accountsAreSuspendedAndComeBack();
+    accountsAreDeleted();
   }
 
   private void valuesAreUpdated() throws Exception {
@@ -155,6 +161,39 @@ public class LostChangesTest extends WithService {
     disturbed(Kind.CUT_AFTER_WRITE, Kind.TRUNCATED, Kind.FAILS_AFTER_WRITE);
     carriedOut(changeSet(lists.bring("crew", HEADINGS, rows("Bosun", ""))));
     assertThat(usable()).as("in three applications").isEqualTo(3 * PEOPLE);
+    inStepEverywhere();
+  }
+
+  /** All leave but the first, who gets what they had. */
+  private void accountsAreDeleted() throws Exception {
+    var yesterday = client.today().minusDays(1).toString();
+    var rows = new ArrayList<String>();
+    rows.add("K0,%s,Ida,employee,Bosun,,".formatted(family(0)));
+    for (int i = 1; i < PEOPLE; i++) {
+      rows.add("K%d,%s,Ida,employee,Bosun,%s,K0".formatted(i, family(i), yesterday));
+    }
+    carriedOut(changeSet(lists.bring("crew", HEADINGS, rows)));
+    assertThat(stage.mailHouse().accounts().count()).isEqualTo(PEOPLE);
+
+    disturbed(Kind.CUT_AFTER_WRITE, Kind.TRUNCATED, Kind.FAILS_AFTER_WRITE);
+    client.done("clock", "--days=" + LONG);
+    waitUntil("some are deleted", () -> stage.mailHouse().accounts().count() < PEOPLE - PEOPLE / 4);
+    stage.killService();
+    stage.startService();
+    stage.mailHouse().manners().delay(Duration.ZERO);
+    client.settle();
+    waitUntil("all but one are deleted", () -> stage.mailHouse().accounts().count() == 1);
+    client.settle();
+
+    assertThat(stage.mailHouse().accounts().byName(login(0)).path("active").asBoolean()).isTrue();
+    assertThat(
+            stage.mailHouse().writes().stream()
+                .filter(one -> one.startsWith("DELETE /scim/v2/Users/")))
+        .hasSize(PEOPLE - 1)
+        .doesNotHaveDuplicates();
+    for (int i = 1; i < PEOPLE; i++) {
+      assertThat(stage.directory().person(login(i))).as(login(i)).isNull();
+    }
     inStepEverywhere();
   }
 

@@ -144,12 +144,12 @@ public class MatchingTest extends WithService {
   }
 
   private JsonNode awaitRun() throws InterruptedException {
-    for (int i = 0; i < 150; i++) {
+    for (int i = 0; i < 1_200; i++) {
       var runs = client.json("feeds", "runs", "crew").path("items");
       if (!runs.isEmpty() && !runs.get(0).path("outcome").asString().equals("running")) {
         return runs.get(0);
       }
-      Thread.sleep(200);
+      Thread.sleep(25);
     }
     throw new AssertionError("The feed was not looked at");
   }

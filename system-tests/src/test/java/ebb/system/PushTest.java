@@ -641,12 +641,12 @@ public class PushTest {
   }
 
   private <T> T await(String what, Sought<T> sought) throws InterruptedException {
-    for (int i = 0; i < 200; i++) {
+    for (int i = 0; i < 1_600; i++) {
       var found = sought.look();
       if (found != null) {
         return found;
       }
-      Thread.sleep(200);
+      Thread.sleep(25);
     }
     throw new AssertionError("It did not come true: " + what + "\n" + client.done("feeds", "list"));
   }

@@ -141,6 +141,18 @@ public class SyncTest {
     sync();
 
     assertThat(foundOfNobody()).isZero();
+    var person =
+        client
+            .json(
+                "people", "list", "--filter", "userName eq \"%s\"".formatted(Newcomers.login(2, 1)))
+            .at("/items/0/id")
+            .asString();
+    assertThat(client.json("people", "show", person).path("accounts"))
+        .as("theirs, and nobody else's")
+        .anyMatch(
+            one ->
+                one.path("application").asString().equals(HARBOUR)
+                    && one.toString().contains("x-" + Newcomers.login(2, 1)));
   }
 
   @Test

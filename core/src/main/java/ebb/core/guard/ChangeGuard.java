@@ -15,7 +15,7 @@ public final class ChangeGuard {
   public static final Duration WINDOW = Duration.ofDays(1);
 
   /**
-   * @param accounts accounts the application has now
+   * @param accounts accounts the application has, and had within the window
    * @param before what this cause did within the window
    * @param now what the set would do
    */

@@ -171,6 +171,9 @@ class ApplicationController {
               Deed.of(principal.getName(), (pause == null ? "let go on " : "paused ") + name);
           journal.write(session, clock.instant(), pause == null ? deed : deed.because(pause.why()));
         });
+    if (pause != null) {
+      connections.paused(name);
+    }
     return database.read(session -> view(session, get(session, name)));
   }
 

@@ -123,6 +123,7 @@ class ExecutionController {
               clock.instant(),
               Deed.of(principal.getName(), "stopped all work").because(why));
         });
+    workers.stopAll();
     return show();
   }
 

@@ -445,18 +445,20 @@ public final class Proposals {
 
   /** What a set would do to each application, beside what its cause did within the window. */
   private List<Load> loads(StatelessSession session, ChangeSet set) {
-    var before =
-        changes.takenSince(session, set.cause(), clock.instant().minus(ChangeGuard.WINDOW));
+    var since = clock.instant().minus(ChangeGuard.WINDOW);
+    var before = changes.takenSince(session, set.cause(), since);
     var now = changes.wouldTake(session, set.id());
     return now.entrySet().stream()
         .map(
             entry ->
                 new Load(
                     entry.getKey(),
+                    // As many as there were: those deleted since must not make the rest look few.
                     accounts.counts(session, entry.getKey()).entrySet().stream()
-                        .filter(level -> level.getKey().exists())
-                        .mapToLong(Map.Entry::getValue)
-                        .sum(),
+                            .filter(level -> level.getKey().exists())
+                            .mapToLong(Map.Entry::getValue)
+                            .sum()
+                        + changes.countDeletedSince(session, entry.getKey(), since),
                     before.getOrDefault(entry.getKey(), Map.of()),
                     entry.getValue()))
         .toList();

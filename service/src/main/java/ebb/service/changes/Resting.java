@@ -17,6 +17,11 @@ final class Resting {
     this.applications = applications;
   }
 
+  boolean isAtRest(StatelessSession session, String application) {
+    return brake.stopped(session).isPresent()
+        || applications.get(session, application).filter(one -> one.pause() != null).isPresent();
+  }
+
   Set<String> now(StatelessSession session) {
     var isStopped = brake.stopped(session).isPresent();
     return applications.list(session).stream()

@@ -60,6 +60,7 @@ final class StoreQueue implements Queue {
   private final Attempts attempts;
   private final Accounts accounts;
   private final Journal journal;
+  private final Resting resting;
   private final List<Aftermath> aftermaths;
 
   StoreQueue(
@@ -70,7 +71,9 @@ final class StoreQueue implements Queue {
       Attempts attempts,
       Accounts accounts,
       Journal journal,
+      Resting resting,
       List<Aftermath> aftermaths) {
+    this.resting = resting;
     this.database = database;
     this.clock = clock;
     this.evaluator = evaluator;
@@ -99,11 +102,14 @@ final class StoreQueue implements Queue {
     return looks.isAny(application, urgent, now)
         ? database.write(
             session ->
-                claims(
-                    session,
-                    application,
-                    queue.claim(session, application, urgent, max, now, leaseUntil),
-                    now))
+                // Another process may have paused it a moment ago.
+                !urgent && resting.isAtRest(session, application)
+                    ? List.of()
+                    : claims(
+                        session,
+                        application,
+                        queue.claim(session, application, urgent, max, now, leaseUntil),
+                        now))
         : List.of();
   }
 

@@ -123,6 +123,20 @@ final class Workers {
     }
   }
 
+  /** Before a pause is answered; the next watch would see it, too. */
+  @EventListener
+  synchronized void paused(Connections.Paused pause) {
+    var worker = running.get(pause.application());
+    if (worker != null) {
+      worker.claims = false;
+    }
+  }
+
+  /** As all were paused at once. */
+  synchronized void stopAll() {
+    running.values().forEach(worker -> worker.claims = false);
+  }
+
   /** So that the next run can be told how long it will take. */
   private void noteTimes() {
     var now = Instant.now();

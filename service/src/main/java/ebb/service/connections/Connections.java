@@ -50,6 +50,9 @@ public final class Connections {
   /** The settings of an application were edited by this process. */
   public record Edited(String application) {}
 
+  /** Nothing more goes to an application until it is let go on. */
+  public record Paused(String application) {}
+
   private final Database database;
   private final Applications applications;
   private final SecretBox box;
@@ -165,6 +168,11 @@ public final class Connections {
   public void reopen(String application) {
     forget(application);
     events.publishEvent(new Edited(application));
+  }
+
+  /** Tells whoever sends anything there. */
+  public void paused(String application) {
+    events.publishEvent(new Paused(application));
   }
 
   /** Forgets the connections whose settings another process has edited. */

@@ -117,6 +117,22 @@ public class StoreQueueTest {
   }
 
   @Test
+  public void nothingIsClaimedForAnApplicationFromTheMomentItIsPaused() throws Exception {
+    released(2);
+    InProcess.client().done("applications", "pause", HOUSE, "--why=a trial");
+    try {
+      assertThat(claim(HOUSE, 4, Instant.now())).isEmpty();
+      InProcess.client().done("applications", "go-on", HOUSE);
+      InProcess.client().done("execution", "stop", "--why=a trial");
+      assertThat(claim(HOUSE, 4, Instant.now())).as("all work is stopped").isEmpty();
+    } finally {
+      InProcess.client().done("applications", "go-on", HOUSE);
+      InProcess.client().done("execution", "go-on");
+    }
+    assertThat(claim(HOUSE, 4, Instant.now())).hasSize(2);
+  }
+
+  @Test
   public void whatIsClaimedIsGivenToNobodyElseUntilItsLeaseEnds() throws Exception {
     released(6);
     var now = Instant.now();

@@ -443,6 +443,19 @@ public final class Changes {
             .list());
   }
 
+  /** How many accounts of an application are gone by sets that were released since then. */
+  public long countDeletedSince(StatelessSession session, String application, Instant since) {
+    return session
+        .createSelectionQuery(
+            "select count(*) from ChangeEntity c, ChangeSetEntity s"
+                + " where c.changeSetId = s.id and s.releasedAt >= :since"
+                + " and c.application = :application and c.kind = 'DELETE' and c.state = 'SEEN'",
+            Long.class)
+        .setParameter("since", since)
+        .setParameter("application", application)
+        .getSingleResult();
+  }
+
   /** What a set would take from accounts of each application, if it were released now. */
   public Map<String, Map<Taken, Long>> wouldTake(StatelessSession session, long set) {
     return taken(

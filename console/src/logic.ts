@@ -1,0 +1,10 @@
+/** What the console computes by itself, for tests to try in a browser; no part of what is served. */
+export { createPinia, setActivePinia } from 'pinia'
+export { effectScope, ref } from 'vue'
+export { Trouble } from './api/client'
+export { placeOf } from './places'
+export { useSelection } from './selection'
+export { isUnderWay } from './use/following'
+export { usePages } from './use/pages'
+export { along } from './use/tide'
+export * as words from './use/words'
