@@ -120,6 +120,8 @@ const shownValues = (row: Schemas['RowView']): [string, string][] => Object.entr
         <SetCounts v-if="set?.counts.length && isShown" :counts="set.counts" />
         <details v-else-if="set?.counts.length"><summary>What it changed, by application</summary><SetCounts :counts="set.counts" /></details>
         <p v-else-if="set?.people">{{ count(set.people, 'person is', 'people are') }} taken in; no account changes by that yet. What follows comes with their dates and the rules.</p>
+        <p v-else-if="set && made.counts.refused">Nothing follows from it yet: {{ count(made.counts.refused, 'row is', 'rows are') }} refused. Mend them below, or bring in a corrected file.</p>
+        <p v-else-if="set && (made.counts['set aside'] || made.counts.missing)">Nothing follows from it until what is open below is decided.</p>
         <p v-else-if="set">It brings no changes: everybody is as the file says already.</p>
         <div class="head">
           <h2>Row by row</h2>

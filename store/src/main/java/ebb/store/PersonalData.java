@@ -56,6 +56,8 @@ public final class PersonalData {
           "delete from attempt where change_id in (select id from change where person_id = :person)",
           "update change set edits = '{\"edits\":{}}', problem = null where person_id = :person",
           "update hold set reason = 'forgotten' where person_id = :person",
+          // What still waits has nobody any more whom it could reach.
+          "delete from notice where person_id = :person and state <> 'SENT'",
           "update notice set recipient = null, subject = 'forgotten', problem = null, about = null"
               + " where person_id = :person",
           "update departure set not_returning = null, paused = null, accepted = null,"

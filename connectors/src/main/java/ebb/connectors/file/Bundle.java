@@ -45,7 +45,7 @@ public final class Bundle {
    * @throws ebb.core.problem.Refusal if it holds too much, or two files of one name
    */
   public static void unpack(Path file, String name, Path folder) throws IOException {
-    unpack(file, name, folder, LARGEST_UNPACKED);
+    unpack(file, name, folder, Unpacked.most(file, LARGEST_UNPACKED));
   }
 
   static void unpack(Path file, String name, Path folder, long most) throws IOException {

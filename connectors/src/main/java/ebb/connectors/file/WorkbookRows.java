@@ -171,14 +171,15 @@ final class WorkbookRows implements Rows {
       if (zip.getEntry("xl/workbook.xml") == null) {
         throw Amiss.archive(name);
       }
+      long most = Unpacked.most(file, LARGEST_UNPACKED);
       long total = 0;
       var buffer = new byte[64 * 1024];
       for (var entries = zip.entries(); entries.hasMoreElements(); ) {
         try (InputStream in = zip.getInputStream(entries.nextElement())) {
           for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
             total += read;
-            if (total > LARGEST_UNPACKED) {
-              throw Amiss.swells(name, LARGEST_UNPACKED);
+            if (total > most) {
+              throw Amiss.swells(name, most);
             }
           }
         }

@@ -65,6 +65,21 @@ public class BundleTest {
   }
 
   @Test
+  public void whatSwellsAHundredfoldIsGivenUpLongBeforeTheMostThereMayBe() throws IOException {
+    var zip = folder.resolveSibling("ratio.zip");
+    try (var out = new ZipOutputStream(new BufferedOutputStream(Files.newOutputStream(zip)))) {
+      var zeros = new byte[1 << 20];
+      out.putNextEntry(new ZipEntry("people.csv"));
+      for (int i = 0; i < 100; i++) {
+        out.write(zeros);
+      }
+    }
+
+    assertThat(code(zip)).isEqualTo("file-swells");
+    assertThat(Files.size(folder.resolve("people.csv"))).isLessThan(65 << 20);
+  }
+
+  @Test
   public void twoFilesOfOneNameAreRefused() throws IOException {
     assertThat(code(zip("a/7.jpg", "b/7.jpg"))).isEqualTo("bundle-name-doubled");
   }

@@ -2,7 +2,9 @@ package ebb.core.imports;
 
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -25,6 +27,10 @@ public final class KeyTable {
 
   private final BitSet released = new BitSet();
   private final BitSet rekeyed = new BitSet();
+
+  /** Of keys that rows name that say different things: a second line. Mostly there are none. */
+  private final Map<Integer, Long> again = new HashMap<>();
+
   private long[] words;
   private int[] lines;
 
@@ -76,6 +82,16 @@ public final class KeyTable {
       lines[entry] = Math.toIntExact(line);
     }
     return before;
+  }
+
+  /** Notes that another row names a key, and says something else. */
+  public void nameAgain(Print key, long line) {
+    again.putIfAbsent(entryFor(key), line);
+  }
+
+  /** A line that names a key and says something else than the first that does; 0 if none does. */
+  public long lineAgain(Print key) {
+    return again.isEmpty() ? 0 : again.getOrDefault(find(key), 0L);
   }
 
   /** Whether a row is as it was when it was last taken in. */

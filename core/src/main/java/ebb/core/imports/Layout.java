@@ -9,6 +9,7 @@ import ebb.core.rule.Expressions;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SequencedMap;
@@ -97,7 +98,7 @@ public final class Layout {
   /** The key of a row; empty if it has none. */
   public String key(Row row) {
     var position = positions.get(mapping.key());
-    return position < row.cells().size() ? row.cells().get(position).strip() : "";
+    return position < row.cells().size() ? CellText.key(row.cells().get(position)) : "";
   }
 
   public CheckedRow check(Row row) {
@@ -154,6 +155,16 @@ public final class Layout {
               "Give the column the format text there, and type the number again.",
               where));
     }
+    var before = CellText.beforeSpreadsheet(key);
+    if (before.isPresent()) {
+      return Optional.of(
+          new Problem(
+              "key-from-spreadsheet",
+              "%s is written as a spreadsheet writes it: %s.".formatted(mapping.key(), key),
+              "Taken as it stands it would be somebody else than %s.".formatted(before.get()),
+              "Write %s, if that is meant.".formatted(before.get()),
+              where));
+    }
     if (key.equals(Suggestions.EXAMPLE_KEY)) {
       return Optional.of(
           new Problem(
@@ -200,7 +211,12 @@ public final class Layout {
   }
 
   private ValueCheck.Checked gone(Row row) {
-    var text = cell(row, gone);
+    var said = cell(row, gone);
+    var table = mapping.tables().get(Mapping.GONE);
+    var text = table == null ? said : table.getOrDefault(said, said.isEmpty() ? "" : null);
+    if (text == null) {
+      return new ValueCheck.Bad(codeUnknown(row, heading(Mapping.GONE), Mapping.GONE, said));
+    }
     return text.isEmpty()
         ? new ValueCheck.Good("false")
         : ValueCheck.yesOrNo(text, Where.cell(file, row.line(), heading(Mapping.GONE)));
@@ -209,7 +225,7 @@ public final class Layout {
   /** Empty where there is no such column, or nothing in it. */
   private static String cell(Row row, Integer position) {
     return position != null && position < row.cells().size()
-        ? row.cells().get(position).strip()
+        ? CellText.key(row.cells().get(position))
         : "";
   }
 
@@ -218,7 +234,7 @@ public final class Layout {
     var position = positions.get(heading(Attributes.MANAGER));
     return position == null || position >= row.cells().size()
         ? Set.of()
-        : Set.of(row.cells().get(position).strip());
+        : Set.of(CellText.key(row.cells().get(position)));
   }
 
   private void compute(Row row, SortedMap<String, String> values, List<Problem> problems) {
@@ -234,13 +250,29 @@ public final class Layout {
   }
 
   /** The problem of a key that stands in two rows. */
-  public Problem doubled(CheckedRow row, long firstLine) {
+  public Problem doubled(CheckedRow row, long otherLine) {
     return new Problem(
         "key-doubled",
-        "%s %s stands in line %d too.".formatted(mapping.key(), row.key(), firstLine),
-        "One of the two would overwrite the other.",
-        "Give each person one row, or correct the number.",
+        "%s %s stands in line %d too.".formatted(mapping.key(), row.key(), otherLine),
+        "One of the two would overwrite the other, and the file does not say which is right.",
+        "Check the row that is right again, as it stands; or correct the number of one.",
         Where.cell(file, row.line(), mapping.key()));
+  }
+
+  /** The problem of a key that differs from another in capitals alone. */
+  public Problem like(CheckedRow row, long otherLine) {
+    return new Problem(
+        "key-like-another",
+        "%s %s differs from that of line %d in capitals alone."
+            .formatted(mapping.key(), row.key(), otherLine),
+        "Two rows of one person would become two people.",
+        "Check each row again, as it stands, that is somebody of their own; or correct the number.",
+        Where.cell(file, row.line(), mapping.key()));
+  }
+
+  /** The key of a row in small letters; empty where capitals make no odds. */
+  public Optional<String> foldedKey(String key) {
+    return CellText.hasLetters(key) ? Optional.of(key.toLowerCase(Locale.ROOT)) : Optional.empty();
   }
 
   /** The problem of a key that a spreadsheet may have shortened. */
@@ -295,8 +327,13 @@ public final class Layout {
     return new Problem(
         "row-width",
         "The row has %d columns, the heading %d.".formatted(row.cells().size(), headings.size()),
-        "Its values cannot be told apart: a separator is missing, or one too many is in a value.",
-        "Correct the row; put quotes round values that hold a comma.",
+        row.cells().size() > headings.size()
+            ? "A value holds the separator, or a column has no heading: which is which cannot be told."
+            : "Its values cannot be told apart: a separator is missing.",
+        row.cells().size() > headings.size()
+            ? "Put quotes round values that hold the separator; or give column %d a heading."
+                .formatted(headings.size() + 1)
+            : "Correct the row.",
         Where.line(file, row.line()));
   }
 
@@ -315,7 +352,7 @@ public final class Layout {
       String attribute,
       SortedMap<String, String> values,
       List<Problem> problems) {
-    var text = plain(row.cells().get(positions.get(heading)).strip());
+    var text = plain(CellText.stripped(row.cells().get(positions.get(heading))));
     if (!text.isEmpty()) {
       take(row, heading, attribute, text, values, problems);
     }

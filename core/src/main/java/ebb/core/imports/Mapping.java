@@ -236,8 +236,21 @@ public record Mapping(
   }
 
   private static List<Problem> doubled(String file, List<String> headings) {
+    var problems = new ArrayList<Problem>();
+    for (int i = 0; i < headings.size(); i++) {
+      if (headings.get(i).isEmpty()) {
+        problems.add(
+            new Problem(
+                "heading-empty",
+                "Column %d has no heading.".formatted(i + 1),
+                "Nobody can say what it means.",
+                "Give it one, or take the column out.",
+                Where.line(file, 1)));
+      }
+    }
     var seen = new HashSet<String>();
-    return headings.stream()
+    headings.stream()
+        .filter(heading -> !heading.isEmpty())
         .filter(heading -> !seen.add(heading))
         .distinct()
         .map(
@@ -248,14 +261,15 @@ public record Mapping(
                     "It cannot be told which of the columns is meant.",
                     "Rename or remove one of them.",
                     Where.cell(file, 1, heading)))
-        .toList();
+        .forEach(problems::add);
+    return problems;
   }
 
   private void headingsAmiss(String file, List<String> headings, List<Problem> problems) {
     problems.addAll(doubled(file, headings));
     var seen = new HashSet<String>();
     for (var heading : headings) {
-      if (seen.add(heading) && !isKnown(heading)) {
+      if (seen.add(heading) && !heading.isEmpty() && !isKnown(heading)) {
         problems.add(
             new Problem(
                 "column-unknown",

@@ -27,6 +27,11 @@ public final class Reading {
   /** Lines of rows that are compared with nothing, ascending. */
   private final List<Long> passedOver = new ArrayList<>();
 
+  private final FoldedKeys folded = new FoldedKeys();
+
+  /** Rows whose keys differ in capitals alone from that of another, with the line of that. */
+  private final Map<Integer, Long> likeAnother = new HashMap<>();
+
   private int size;
 
   /** How many rows there are. */
@@ -59,6 +64,37 @@ public final class Reading {
   /** Notes that the row that was added last names the key its person had before. */
   public void formerly(Print key) {
     formerKeys.put(size - 1, key);
+  }
+
+  /**
+   * Notes the key of the row that was added last, whose letters may be written otherwise elsewhere.
+   */
+  public void folded(Print key) {
+    int row = size - 1;
+    int first = folded.first(key.low(), row);
+    if (first != row && !key(first).equals(key(row))) {
+      likeAnother.putIfAbsent(first, line(row));
+      likeAnother.put(row, line(first));
+    }
+  }
+
+  /** The line whose key differs in capitals alone from that of this line; 0 if none does. */
+  public long lineLike(long line) {
+    return likeAnother.isEmpty() ? 0 : likeAnother.getOrDefault(row(line), 0L);
+  }
+
+  /** The row of a line that was added. */
+  private int row(long line) {
+    int low = 0;
+    for (int high = size - 1; low < high; ) {
+      int middle = (low + high) >>> 1;
+      if (line(middle) < line) {
+        low = middle + 1;
+      } else {
+        high = middle;
+      }
+    }
+    return low;
   }
 
   /** Makes new keys stand for the people who had others; once all rows were added and named. */
@@ -119,7 +155,7 @@ public final class Reading {
    * The rows beside what is known of their keys.
    *
    * @param different the rows that must be looked at: all that are not word for word as they were
-   *     when they were last taken in
+   *     when they were last taken in, or that share their key with one that says something else
    * @param withoutKey rows that have none
    * @param doubled rows whose key an earlier one has too
    * @param strangers rows whose key was never let through
@@ -144,20 +180,31 @@ public final class Reading {
    */
   public Compared compare(KeyTable keys, BitSet unlike) {
     var again = new BitSet(size);
+    var firsts = new BitSet(size);
+    likeAnother.keySet().forEach(firsts::set);
     long withoutKey = 0;
     long doubled = 0;
     for (int row = 0; row < size; row++) {
       if (!hasKey(row)) {
         withoutKey++;
         again.set(row);
-      } else if (keys.name(key(row), line(row)) != 0) {
+        continue;
+      }
+      long before = keys.name(key(row), line(row));
+      if (before != 0) {
         doubled++;
         again.set(row);
+        int first = row(before);
+        if (!print(first).equals(print(row))) {
+          keys.nameAgain(key(row), line(row));
+          firsts.set(first);
+        }
       }
     }
     rekey(keys);
     long strangers =
         unlike.stream().filter(row -> !again.get(row) && !keys.isReleased(key(row))).count();
+    again.or(firsts);
     again.or(unlike);
     return new Compared(again, withoutKey, doubled, strangers);
   }

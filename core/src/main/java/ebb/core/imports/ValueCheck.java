@@ -27,6 +27,12 @@ public final class ValueCheck {
   private static final Pattern DECEPTIVE =
       Pattern.compile("[\\p{Cc}\\u200B\\u2060\\uFEFF\\u202A-\\u202E\\u2066-\\u2069\\uFFFD]");
 
+  private static final Pattern LINE_BREAK =
+      Pattern.compile("[\\t\\n\\r\\x0B\\f\\u0085\\u2028\\u2029]");
+  private static final Pattern FORMULA = Pattern.compile("=\\s*\".*\"");
+  private static final int LONGEST_ADDRESS = 254;
+  private static final int LONGEST_LOCAL_PART = 64;
+
   /** Asked for, they are copied each time. */
   private static final Set<String> ZONES = Set.copyOf(ZoneId.getAvailableZoneIds());
 
@@ -72,6 +78,24 @@ public final class ValueCheck {
    * @param where its column names the value in the problem
    */
   public Checked of(String attribute, String text, Where where) {
+    if (LINE_BREAK.matcher(text).find()) {
+      return new Bad(
+          new Problem(
+              "value-line-break",
+              "%s holds a line break or a tab.".formatted(where.column()),
+              "A value is one line, wherever it goes.",
+              "Write it in one line.",
+              where));
+    }
+    if (FORMULA.matcher(text).matches()) {
+      return new Bad(
+          new Problem(
+              "value-from-spreadsheet",
+              "%s is written as a formula: %s.".formatted(where.column(), text),
+              "A spreadsheet would show what is in it; here the signs round it would stay.",
+              "Write only what is between the quotes.",
+              where));
+    }
     if (isDeceptive(text)) {
       return new Bad(
           new Problem(
@@ -106,13 +130,27 @@ public final class ValueCheck {
       case YES_NO -> yesOrNo(text, where);
       case CHOICE -> choice(found, text, where);
       case DATE -> date(text, where);
-      case EMAIL -> matching(EMAIL, text, "mail address", NOT_REACHED, where);
+      case EMAIL -> address(text, where);
       case PHONE -> matching(PHONE, text, "telephone number", NOT_REACHED, where);
       case ZONE ->
           ZONES.contains(text)
               ? new Good(text)
               : new Bad(badFormat(text, "time zone", NOT_A_ZONE, where));
     };
+  }
+
+  private static Checked address(String text, Where where) {
+    return text.length() > LONGEST_ADDRESS || text.indexOf('@') > LONGEST_LOCAL_PART
+        ? new Bad(
+            new Problem(
+                "mail-address-too-long",
+                "%s has %d characters, %d of them before the @."
+                    .formatted(where.column(), text.length(), text.indexOf('@')),
+                "Mail servers take %d, and %d before the @ (RFC 5321, 4.5.3.1)."
+                    .formatted(LONGEST_ADDRESS, LONGEST_LOCAL_PART),
+                "Correct it, or leave it empty.",
+                where))
+        : matching(EMAIL, text, "mail address", NOT_REACHED, where);
   }
 
   /** Whether a text holds characters that cannot be seen, or turn the direction of writing. */

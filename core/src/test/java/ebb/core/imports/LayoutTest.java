@@ -62,6 +62,17 @@ public class LayoutTest {
       {"cell-error", "Given", new String[] {"7", "Holm", "#REF!", "", "", "", ""}},
       {"key-mangled", "No", new String[] {"1.23E+10", "Holm", "Ida", "", "", "", ""}},
       {"key-mangled", "No", new String[] {"1,23e+10", "Holm", "Ida", "", "", "", ""}},
+      {"key-from-spreadsheet", "No", new String[] {"=\"0007\"", "Holm", "Ida", "", "", "", ""}},
+      {"key-from-spreadsheet", "No", new String[] {"'0007", "Holm", "Ida", "", "", "", ""}},
+      {"key-from-spreadsheet", "No", new String[] {"12,349", "Holm", "Ida", "", "", "", ""}},
+      {"key-from-spreadsheet", "No", new String[] {"12350.0", "Holm", "Ida", "", "", "", ""}},
+      {"value-from-spreadsheet", "Given", new String[] {"7", "Holm", "=\"Ida\"", "", "", "", ""}},
+      {"value-line-break", "Given", new String[] {"7", "Holm", "Ida\nMarie", "", "", "", ""}},
+      {
+        "mail-address-too-long",
+        "Mail",
+        new String[] {"7", "Holm", "Ida", "i".repeat(65) + "@post.example", "", "", ""}
+      },
       {"key-invalid", "No", new String[] {"7\u200B7", "Holm", "Ida", "", "", "", ""}},
       {"value-deceptive", "Given", new String[] {"7", "Holm", "I\u0007da", "", "", "", ""}},
       {"example-row", "No", new String[] {"EXAMPLE", "Holm", "Ida", "", "", "", ""}},
@@ -99,6 +110,7 @@ public class LayoutTest {
   Object[][] wrongHeadings() {
     return new Object[][] {
       {"heading-missing", List.of("No", "Family", "Given", "Mail", "First", "Pay")},
+      {"heading-empty", List.of("No", "Family", "Given", "Mail", "First", "", "Last", "", "Pay")},
       {"heading-doubled", List.of("No", "Family", "Given", "Mail", "First", "Last", "Last", "Pay")},
       {
         "column-unknown",
@@ -112,8 +124,7 @@ public class LayoutTest {
     assertThatThrownBy(() -> MAPPING.layout("hr.csv", headings, Catalogue.STANDARD, EXPRESSIONS))
         .isInstanceOfSatisfying(
             Refusal.class,
-            refusal ->
-                assertThat(refusal.problems()).extracting(Problem::code).containsExactly(code));
+            refusal -> assertThat(refusal.problems()).extracting(Problem::code).containsOnly(code));
   }
 
   @Test
@@ -127,6 +138,44 @@ public class LayoutTest {
             "attribute-unknown",
             "attribute-not-mapped",
             "attribute-not-mapped");
+  }
+
+  @Test
+  public void blanksThatDoNotBreakAndLettersInTwoPartsMakeNoOtherKey() {
+    assertThat(check("\u00A07\u00A0K\u202F", "Holm\u00A0", "Ida", "", "", "", "").key())
+        .isEqualTo("7 K");
+    assertThat(check("A\u030A7", "Holm\u00A0", "Ida", "", "", "", "").key()).isEqualTo("\u00C57");
+    assertThat(check("7", "\u00A0Holm\u2007", "Ida", "", "", "", "").values())
+        .containsEntry("name.familyName", "Holm");
+  }
+
+  @Test
+  public void aRowWithACellTooManySaysThatAHeadingMayLack() {
+    assertThat(check("7", "Holm", "Ida", "", "", "", "x", "y").problems())
+        .singleElement()
+        .satisfies(problem -> assertThat(problem.remedy()).contains("give column 8 a heading"));
+  }
+
+  @Test
+  public void whoHasGoneMayBeSaidInCodes() {
+    var columns = new TreeMap<>(MAPPING.columns());
+    columns.put("Pay", Mapping.GONE);
+    var mapping =
+        new Mapping(
+            "No",
+            columns,
+            new TreeSet<>(),
+            MAPPING.dateFormat(),
+            new TreeMap<>(),
+            new TreeMap<>(Map.of(Mapping.GONE, new TreeMap<>(Map.of("AKT", "no", "AUS", "yes")))));
+    var layout = mapping.layout("hr.csv", HEADINGS, Catalogue.STANDARD, EXPRESSIONS);
+
+    assertThat(layout.isGone(row("7", "Holm", "Ida", "", "", "", "AUS"))).isTrue();
+    assertThat(layout.isGone(row("7", "Holm", "Ida", "", "", "", "AKT"))).isFalse();
+    assertThat(layout.isGone(row("7", "Holm", "Ida", "", "", "", ""))).isFalse();
+    assertThat(layout.check(row("7", "Holm", "Ida", "", "", "", "NEU")).problems())
+        .extracting(Problem::code)
+        .containsExactly("code-unknown");
   }
 
   @Test

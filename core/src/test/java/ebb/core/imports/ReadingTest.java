@@ -38,6 +38,45 @@ public class ReadingTest {
   }
 
   @Test
+  public void ofTwoRowsThatSayDifferentThingsOfOneKeyBothAreLookedAt() {
+    var keys = new KeyTable(0);
+    keys.know(Print.of("7"), 1, Print.of("as before"), true);
+    var reading = new Reading();
+    reading.add(2, Print.of("7"), Print.of("as before"));
+    reading.add(3, Print.of("8"), Print.of("new"));
+    reading.add(4, Print.of("7"), Print.of("otherwise"));
+
+    var compared = reading.compare(keys, reading.unlike(keys));
+
+    assertThat(compared.different().stream()).containsExactly(0, 1, 2);
+    assertThat(keys.line(Print.of("7"))).isEqualTo(2);
+    assertThat(keys.lineAgain(Print.of("7"))).isEqualTo(4);
+    assertThat(keys.lineAgain(Print.of("8"))).isZero();
+  }
+
+  @Test
+  public void keysThatDifferInCapitalsAloneAreFoundAmongVeryMany() {
+    var reading = new Reading();
+    for (int i = 0; i < 5_000; i++) {
+      reading.add(2 + i, Print.of("K" + i), Print.of("row " + i));
+      reading.folded(Print.of("k" + i));
+    }
+    reading.add(5_002, Print.of("k77"), Print.of("somebody else"));
+    reading.folded(Print.of("k77"));
+    reading.add(5_003, Print.of("K78"), Print.of("the same key"));
+    reading.folded(Print.of("k78"));
+
+    assertThat(reading.lineLike(79)).isEqualTo(5_002);
+    assertThat(reading.lineLike(5_002)).isEqualTo(79);
+    assertThat(reading.lineLike(80)).isZero();
+    assertThat(reading.lineLike(5_003)).isZero();
+    var keys = new KeyTable(0);
+    assertThat(reading.compare(keys, new BitSet()).different().stream())
+        .as("both of the two, and the key that stands there twice")
+        .containsExactly(77, 78, 5_000, 5_001);
+  }
+
+  @Test
   public void whomNoLineNamesHasVanishedIfEverReleased() {
     var keys = new KeyTable(0);
     keys.know(Print.of("7"), 1, null, true);

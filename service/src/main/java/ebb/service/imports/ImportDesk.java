@@ -42,6 +42,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeSet;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.ConcurrentHashMap;
@@ -208,7 +209,7 @@ final class ImportDesk implements RunningWork {
     if (unpacked != null) {
       uploads.handLinked(unpacked, made.id());
     }
-    return isKnown ? start(made) : ask(made, question(made, source.isPresent(), headings));
+    return isKnown ? start(made) : ask(made, question(made, source, headings));
   }
 
   /** A feed may bring its first delivery before anybody said what its columns mean. */
@@ -220,9 +221,9 @@ final class ImportDesk implements RunningWork {
         : named(said.source());
   }
 
-  private List<Problem> question(Import made, boolean isOfSource, List<String> headings) {
-    if (isOfSource) {
-      return List.of(changed(made));
+  private List<Problem> question(Import made, Optional<Source> source, List<String> headings) {
+    if (source.isPresent()) {
+      return List.of(changed(made, source.get(), headings));
     }
     if (made.source() != null) {
       return List.of(unmapped(made));
@@ -623,12 +624,30 @@ final class ImportDesk implements RunningWork {
         Where.file(made.file()));
   }
 
-  private static Problem changed(Import made) {
+  private static Problem changed(Import made, Source source, List<String> headings) {
+    var lacking = new TreeSet<>(source.mapping().columns().keySet());
+    lacking.removeAll(headings);
+    var added = new ArrayList<>(headings);
+    added.removeAll(source.mapping().columns().keySet());
+    added.removeAll(source.mapping().ignored());
+    added.remove(source.mapping().key());
+    var words = new ArrayList<String>();
+    if (!lacking.isEmpty()) {
+      words.add("it lacks " + String.join(", ", lacking));
+    }
+    if (!added.isEmpty()) {
+      words.add("new are " + String.join(", ", added));
+    }
     return new Problem(
         "columns-changed",
-        "The columns of %s are not those %s had before.".formatted(made.file(), made.source()),
-        "Its key and most columns are there: the source itself was changed.",
-        "Say what the new columns mean; it is remembered.",
+        "The columns of %s are not those %s had before: %s."
+            .formatted(made.file(), made.source(), String.join("; ", words)),
+        lacking.isEmpty()
+            ? "Its key and all other columns are there: the source itself was changed."
+            : "Taken as it is, what a lacking column said would be taken away from everybody.",
+        lacking.isEmpty()
+            ? "Say what the new columns mean; it is remembered."
+            : "Ask whoever sends it for the column; or say that the columns are these from now on.",
         Where.file(made.file()));
   }
 

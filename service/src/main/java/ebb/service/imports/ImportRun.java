@@ -288,7 +288,9 @@ final class ImportRun {
           reading.passOver(row.line());
           continue;
         }
-        reading.add(row.line(), Print.of(layout.key(row)), layout.print(row, press, seed));
+        var key = layout.key(row);
+        reading.add(row.line(), Print.of(key), layout.print(row, press, seed));
+        layout.foldedKey(key).map(Print::of).ifPresent(reading::folded);
         layout.formerKey(row).map(Print::of).ifPresent(reading::formerly);
         progress.read(reading.size());
       }
@@ -398,6 +400,7 @@ final class ImportRun {
         catalogue,
         keys,
         vanished::contains,
+        reading::lineLike,
         units);
   }
 

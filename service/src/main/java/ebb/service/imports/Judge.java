@@ -41,6 +41,7 @@ import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.LongPredicate;
+import java.util.function.LongUnaryOperator;
 import java.util.stream.Collectors;
 
 /** Says of rows what they are: checks them, matches them, and compares them with what is known. */
@@ -57,6 +58,7 @@ final class Judge {
   private final Layout layout;
   private final KeyTable keys;
   private final LongPredicate vanished;
+  private final LongUnaryOperator like;
   private final Map<String, String> units;
   private final Set<String> filled;
   private final Map<String, String> forNewPeople;
@@ -76,6 +78,7 @@ final class Judge {
   /**
    * @param keys what the source knows, and which line of the file names each key
    * @param vanished whether the file does not name a person any more
+   * @param like the line whose key differs from that of a line in capitals alone; 0 for none
    * @param units key to name of the units rows may speak of; empty where they have names
    */
   Judge(
@@ -86,6 +89,7 @@ final class Judge {
       Catalogue catalogue,
       KeyTable keys,
       LongPredicate vanished,
+      LongUnaryOperator like,
       Map<String, String> units) {
     this.tools = tools;
     this.source = source;
@@ -93,6 +97,7 @@ final class Judge {
     this.layout = layout;
     this.keys = keys;
     this.vanished = vanished;
+    this.like = like;
     this.units = units;
     this.filled = new TreeSet<>(source.mapping().attributes());
     this.filled.addAll(terms.everyone().keySet());
@@ -240,8 +245,15 @@ final class Judge {
       }
     }
     var first = keys.line(key);
-    if (!checked.key().isEmpty() && first != 0 && first != row.line()) {
-      problems.add(layout.doubled(checked, first));
+    if (!checked.key().isEmpty() && first != 0) {
+      var other = first == row.line() ? keys.lineAgain(key) : first;
+      if (other != 0) {
+        problems.add(layout.doubled(checked, other));
+      }
+      var likeOther = like.applyAsLong(row.line());
+      if (likeOther != 0) {
+        problems.add(layout.like(checked, likeOther));
+      }
     }
     var unit = values.get(Attributes.DEPARTMENT);
     if (unit != null && !units.isEmpty()) {

@@ -174,7 +174,11 @@ final class Mends {
       done.addAll(open.keySet());
       var freed = new TreeMap<Long, Map<String, String>>();
       for (var part : parts(open)) {
+        var keysBefore = keysOf(made, part.keySet());
         var reports = checkPart(made, part);
+        freedBy(made, keysBefore, reports).stream()
+            .filter(line -> !done.contains(line))
+            .forEach(line -> freed.put(line, Map.of()));
         rows += part.size();
         refused += reports.stream().filter(one -> one.verdict() == Verdict.REFUSED).count();
         waitingFor(made, reports).stream()
@@ -238,6 +242,7 @@ final class Mends {
             desk.catalogue(),
             keys,
             _ -> false,
+            _ -> 0,
             linked.unitNames(made));
     var judged = judge.judge(rows);
     keep(made, rows, judged);
@@ -316,7 +321,37 @@ final class Mends {
     }
   }
 
-  /** Lines refused because of a manager who may go on now, or of a key that is free now. */
+  private Map<Long, String> keysOf(Import made, Set<Long> lines) {
+    var keys = new TreeMap<Long, String>();
+    lines.forEach(
+        line ->
+            database
+                .read(session -> imports.row(session, made.id(), line))
+                .ifPresent(row -> keys.put(line, row.key())));
+    return keys;
+  }
+
+  /** Lines refused for a key that another had, too, which has another one now. */
+  private Set<Long> freedBy(
+      Import made, Map<Long, String> keysBefore, Collection<RowReport> reports) {
+    var heading = source(made).mapping().key();
+    var freed = new TreeSet<Long>();
+    for (var report : reports) {
+      var before = keysBefore.get(report.line());
+      if (before != null && !before.equals(report.key())) {
+        var others =
+            database.read(
+                session -> imports.alike(session, made.id(), "key-doubled", heading, before, MOST));
+        // Of two that are left neither is chosen yet.
+        if (others.size() == 1) {
+          freed.addAll(others);
+        }
+      }
+    }
+    return freed;
+  }
+
+  /** Lines refused because of a manager who may go on now. */
   private Set<Long> waitingFor(Import made, Collection<RowReport> reports) {
     var heading =
         source(made).mapping().columns().entrySet().stream()

@@ -2,9 +2,15 @@ package ebb.service.departures;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ebb.core.notice.Notice;
+import ebb.core.operator.Reach;
 import ebb.core.person.PersonId;
 import ebb.service.InProcess;
 import ebb.service.Joiners;
+import ebb.store.Database;
+import ebb.store.notices.Notices;
+import java.time.Instant;
+import java.util.List;
 import org.testng.annotations.AfterMethod;
 import org.testng.annotations.BeforeMethod;
 import org.testng.annotations.Test;
@@ -65,6 +71,29 @@ public class ForgetterTest {
         .doesNotContain(name.substring(name.indexOf(' ') + 1));
     assertThat(Leaving.journal(leaver)).contains("forgot what was known of them");
     assertThat(InProcess.client().done("journal", "verify")).contains("whole");
+  }
+
+  @Test
+  public void aLetterThatStillWaitsForThemGoesWithThem() throws Exception {
+    var leaver = gone();
+    var database = InProcess.bean(Database.class);
+    var notices = InProcess.bean(Notices.class);
+    database.writeAll(
+        session ->
+            notices.add(
+                session,
+                leaver,
+                Notice.Kind.DONE,
+                "ida@post.example",
+                "A letter",
+                "/who",
+                Instant.now()));
+    Joiners.passDays(DAYS);
+
+    assertThat(name(leaver)).isEqualTo("Forgotten");
+    List<Notice> theirs =
+        database.read(session -> notices.list(session, leaver, Reach.EVERYBODY, null, 100).items());
+    assertThat(theirs).noneMatch(one -> one.state() != Notice.State.SENT);
   }
 
   @Test

@@ -11,8 +11,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
@@ -133,16 +135,29 @@ public class AnyMixOfRowsTest {
             default -> somebodyNew(random);
           });
     }
+    if (lines.isEmpty()) {
+      lines.add(somebodyNew(random));
+    }
     var present = lines.stream().filter(line -> !line.isGone()).toList();
     for (int i = random.nextInt(4); i > 0 && !present.isEmpty(); i--) {
-      lines.add(present.get(random.nextInt(present.size())));
+      var line = present.get(random.nextInt(present.size()));
+      lines.add(
+          switch (random.nextInt(3)) {
+            case 0 -> line;
+            case 1 -> saying(line, "Title", "Another " + made++);
+            default -> saying(somebodyNew(random), "No", line.key().toLowerCase(Locale.ROOT));
+          });
     }
     Collections.shuffle(lines, random);
     return lines;
   }
 
   private Line with(String key, String heading, String text) {
-    var cells = new LinkedHashMap<>(known.get(key));
+    return saying(new Line(known.get(key)), heading, text);
+  }
+
+  private static Line saying(Line line, String heading, String text) {
+    var cells = new LinkedHashMap<>(line.cells());
     cells.put(heading, text);
     return new Line(cells);
   }
@@ -181,13 +196,14 @@ public class AnyMixOfRowsTest {
     var missing = new TreeSet<String>(isComplete ? known.keySet() : Set.of());
     lines.stream().filter(Line::isGone).map(Line::key).forEach(missing::add);
     missing.retainAll(known.keySet());
+    var unclear = unclear(lines);
     long unchanged = 0;
     for (var line : lines) {
       if (line.isGone()) {
         continue;
       }
       missing.remove(line.key());
-      var found = verdict(line, !met.add(line.key()));
+      var found = verdict(line, !met.add(line.key()) || unclear.contains(line.key()));
       if (found.equals("unchanged")) {
         unchanged++;
       } else {
@@ -196,6 +212,31 @@ public class AnyMixOfRowsTest {
     }
     rows.values().forEach(Collections::sort);
     return new Said(rows, missing, unchanged);
+  }
+
+  /** Keys of rows that say different things, and keys that differ in capitals alone. */
+  private static Set<String> unclear(List<Line> lines) {
+    var said = new TreeMap<String, Set<List<String>>>();
+    var alike = new TreeMap<String, Set<String>>();
+    for (var line : lines) {
+      if (!line.isGone()) {
+        var values =
+            List.of("Given", "Family", "Title", "Start").stream().map(line.cells()::get).toList();
+        said.computeIfAbsent(line.key(), _ -> new HashSet<>()).add(values);
+        alike
+            .computeIfAbsent(line.key().toLowerCase(Locale.ROOT), _ -> new TreeSet<>())
+            .add(line.key());
+      }
+    }
+    var unclear = new TreeSet<String>();
+    said.forEach(
+        (key, all) -> {
+          if (all.size() > 1) {
+            unclear.add(key);
+          }
+        });
+    alike.values().stream().filter(keys -> keys.size() > 1).forEach(unclear::addAll);
+    return unclear;
   }
 
   private String verdict(Line line, boolean isSecond) {
