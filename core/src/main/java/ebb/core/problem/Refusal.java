@@ -13,6 +13,7 @@ public final class Refusal extends RuntimeException {
     STALE,
     STOPPED,
     TOO_LARGE,
+    MEDIA_TYPE,
     FORBIDDEN,
     UNKNOWN_CALLER,
     TOO_OFTEN,

@@ -9,7 +9,6 @@ import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.service.web.ProblemAnswers;
-import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.push.Resource;
 import java.util.ArrayDeque;
@@ -149,7 +148,7 @@ final class Bulk {
       var kind = path.group(1).equals("Users") ? Resource.Kind.USER : Resource.Kind.GROUP;
       var id = path.group(2);
       var data = operation.path("data");
-      var version = Requests.version(operation.path("version").asText(null));
+      var version = operation.path("version").asText(null);
       var kept = new AtomicReference<Resource>();
       database.writeForNow(
           session ->

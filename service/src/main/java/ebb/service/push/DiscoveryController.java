@@ -16,7 +16,9 @@ import com.unboundid.scim2.common.types.SchemaResource;
 import com.unboundid.scim2.common.types.ServiceProviderConfigResource;
 import com.unboundid.scim2.common.types.SortConfig;
 import com.unboundid.scim2.common.utils.JsonUtils;
+import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
 import ebb.service.web.Open;
 import ebb.store.push.Resource;
 import jakarta.servlet.http.HttpServletRequest;
@@ -55,8 +57,10 @@ class DiscoveryController {
                   true)));
 
   private final PushSources sources;
+  private final ScimAddress address;
 
-  DiscoveryController(PushSources sources) {
+  DiscoveryController(PushSources sources, ScimAddress address) {
+    this.address = address;
     this.sources = sources;
   }
 
@@ -67,6 +71,7 @@ class DiscoveryController {
 
   @GetMapping("/ResourceTypes")
   ResponseEntity<String> types(HttpServletRequest request, Principal principal) {
+    mustNotFilter(request);
     return list(kinds(principal).stream().map(kind -> type(kind, request, principal)).toList());
   }
 
@@ -79,6 +84,20 @@ class DiscoveryController {
             .findFirst()
             .map(kind -> type(kind, request, principal))
             .orElseThrow(() -> Refusal.notFound("resource type", name, "See /ResourceTypes.")));
+  }
+
+  /** RFC 7644, section 4: such a client would take one answer for all there are. */
+  private static void mustNotFilter(HttpServletRequest request) {
+    if (request.getParameter("filter") != null) {
+      throw new Refusal(
+          Refusal.Kind.FORBIDDEN,
+          new Problem(
+              "scim-discovery-filter",
+              "What the interface is like cannot be filtered.",
+              "RFC 7644, section 4 has it refused.",
+              "Ask without a filter, or for one by its id.",
+              Where.field("filter")));
+    }
   }
 
   /** Where no groups are taken, there is none to be found. */
@@ -104,6 +123,7 @@ class DiscoveryController {
 
   @GetMapping("/Schemas")
   ResponseEntity<String> schemas(HttpServletRequest request, Principal principal) {
+    mustNotFilter(request);
     return list(schemas(principal).all().stream().map(one -> schema(one, request)).toList());
   }
 
@@ -118,7 +138,7 @@ class DiscoveryController {
             .orElseThrow(() -> Refusal.notFound("schema", id, "See /Schemas.")));
   }
 
-  private static ObjectNode schema(SchemaResource schema, HttpServletRequest request) {
+  private ObjectNode schema(SchemaResource schema, HttpServletRequest request) {
     return shown(schema, "Schema", "/Schemas/" + schema.getId(), request);
   }
 
@@ -126,12 +146,12 @@ class DiscoveryController {
     return sources.sender(principal.getName()).schemas();
   }
 
-  private static ObjectNode shown(
+  private ObjectNode shown(
       ScimResource resource, String type, String path, HttpServletRequest request) {
     ObjectNode out = JsonUtils.valueToNode(resource);
     var meta = new Meta();
     meta.setResourceType(type);
-    meta.setLocation(URI.create(PushController.address(request) + path));
+    meta.setLocation(URI.create(address.toString() + path));
     out.set("meta", JsonUtils.valueToNode(meta));
     return out;
   }

@@ -6,6 +6,7 @@ import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.service.web.ProblemAnswers;
 import java.util.List;
+import org.apache.tomcat.util.http.InvalidParameterException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.Ordered;
@@ -44,6 +45,12 @@ class PushAnswers {
                 "It is a number (RFC 7644, section 3.4.2.4).",
                 "Correct it, or leave it out.",
                 Where.field(e.getName()))));
+  }
+
+  /** A filter that was lost on the way would find everybody. */
+  @ExceptionHandler(InvalidParameterException.class)
+  ResponseEntity<String> unreadable(InvalidParameterException e) {
+    return refused(Refusal.invalid(ProblemAnswers.unreadable(e)));
   }
 
   @ExceptionHandler(Exception.class)

@@ -1,24 +1,24 @@
 package ebb.service.push;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectReader;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.unboundid.scim2.common.utils.JsonUtils;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
 import ebb.core.problem.Where;
 import ebb.service.web.Open;
-import ebb.service.web.Requests;
 import ebb.store.Database;
 import ebb.store.push.Resource;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
+import java.math.BigInteger;
 import java.net.URI;
 import java.security.Principal;
-import java.util.Arrays;
-import java.util.List;
 import java.util.function.BiFunction;
-import java.util.stream.StreamSupport;
+import java.util.regex.Pattern;
 import org.hibernate.StatelessSession;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpHeaders;
@@ -41,6 +41,13 @@ import org.springframework.web.bind.annotation.RestController;
 class PushController {
   static final String PATH = "/scim/v2";
 
+  /** Whatever comes after the body would be lost. */
+  private static final ObjectReader WHOLE =
+      JsonUtils.getObjectReader().with(DeserializationFeature.FAIL_ON_TRAILING_TOKENS);
+
+  private static final Pattern JSON_TYPE =
+      Pattern.compile("application/(scim\\+)?json\\s*(;.*)?", Pattern.CASE_INSENSITIVE);
+
   private final Database database;
   private final PushSources sources;
   private final PushDesk desk;
@@ -48,6 +55,7 @@ class PushController {
   private final Search search;
   private final Bulk bulk;
   private final ApplicationEventPublisher events;
+  private final ScimAddress address;
 
   PushController(
       Database database,
@@ -56,7 +64,9 @@ class PushController {
       Shown shown,
       Search search,
       Bulk bulk,
-      ApplicationEventPublisher events) {
+      ApplicationEventPublisher events,
+      ScimAddress address) {
+    this.address = address;
     this.database = database;
     this.sources = sources;
     this.desk = desk;
@@ -70,15 +80,19 @@ class PushController {
   ResponseEntity<String> list(
       @PathVariable String kind,
       @RequestParam(required = false) String filter,
-      @RequestParam(required = false) Integer startIndex,
-      @RequestParam(required = false) Integer count,
+      @RequestParam(required = false) String startIndex,
+      @RequestParam(required = false) String count,
       @RequestParam(required = false) String attributes,
       @RequestParam(required = false) String excludedAttributes,
       HttpServletRequest request,
       Principal principal) {
     var asked =
-        new Search.Asked(filter, startIndex, count, names(attributes), names(excludedAttributes));
-    return find(kind, asked, request, principal);
+        new Search.Asked(
+            filter,
+            number("startIndex", startIndex),
+            number("count", count),
+            Projection.of(attributes, excludedAttributes));
+    return find(kind, asked, principal);
   }
 
   /** RFC 7644, section 3.4.3: what would not fit into an address. */
@@ -90,20 +104,18 @@ class PushController {
     var asked =
         new Search.Asked(
             body.path("filter").asText(null),
-            body.hasNonNull("startIndex") ? body.path("startIndex").asInt() : null,
-            body.hasNonNull("count") ? body.path("count").asInt() : null,
-            names(body.path("attributes")),
-            names(body.path("excludedAttributes")));
-    return find(kind, asked, request, principal);
+            number("startIndex", body.path("startIndex").asText(null)),
+            number("count", body.path("count").asText(null)),
+            Projection.of(body.path("attributes"), body.path("excludedAttributes")));
+    return find(kind, asked, principal);
   }
 
-  private ResponseEntity<String> find(
-      String kind, Search.Asked asked, HttpServletRequest request, Principal principal) {
+  private ResponseEntity<String> find(String kind, Search.Asked asked, Principal principal) {
     var sender = sources.sender(principal.getName());
     return PushAnswers.answer(
         HttpStatus.OK,
         database.read(
-            session -> search.find(session, sender, kind(kind), asked, address(request))));
+            session -> search.find(session, sender, kind(kind), asked, address.toString())));
   }
 
   @GetMapping("/{kind:Users|Groups}/{id}")
@@ -124,11 +136,9 @@ class PushController {
                 .eTag(Shown.tag(resource))
                 .<String>build();
           }
-          var whole = shown.of(session, resource, address(request));
+          var whole = shown.of(session, resource, address.toString());
           return tagged(
-              HttpStatus.OK,
-              resource,
-              Search.trimmed(whole, names(attributes), names(excludedAttributes)));
+              HttpStatus.OK, resource, Projection.of(attributes, excludedAttributes).of(whole));
         });
   }
 
@@ -155,7 +165,6 @@ class PushController {
       Principal principal)
       throws IOException {
     var body = body(request);
-    var expected = Requests.version(ifMatch);
     var isWhole = request.getMethod().equals(RequestMethod.PUT.name());
     return write(
         HttpStatus.OK,
@@ -163,8 +172,8 @@ class PushController {
         principal,
         (session, sender) ->
             isWhole
-                ? desk.replace(session, sender, kind(kind), id, expected, body)
-                : desk.patch(session, sender, kind(kind), id, expected, body));
+                ? desk.replace(session, sender, kind(kind), id, ifMatch, body)
+                : desk.patch(session, sender, kind(kind), id, ifMatch, body));
   }
 
   @DeleteMapping("/{kind:Users|Groups}/{id}")
@@ -174,8 +183,7 @@ class PushController {
       @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
       Principal principal) {
     var sender = sources.sender(principal.getName());
-    database.writeAll(
-        session -> desk.delete(session, sender, kind(kind), id, Requests.version(ifMatch)));
+    database.writeAll(session -> desk.delete(session, sender, kind(kind), id, ifMatch));
     events.publishEvent(new Pushed(sender.source()));
     return ResponseEntity.noContent().build();
   }
@@ -184,7 +192,7 @@ class PushController {
   ResponseEntity<String> bulk(HttpServletRequest request, Principal principal) throws IOException {
     var body = body(request);
     var sender = sources.sender(principal.getName());
-    var answer = bulk.run(sender, body, address(request));
+    var answer = bulk.run(sender, body, address.toString());
     events.publishEvent(new Pushed(sender.source()));
     return PushAnswers.answer(HttpStatus.OK, answer);
   }
@@ -198,27 +206,52 @@ class PushController {
     var kept = database.write(session -> work.apply(session, sender));
     events.publishEvent(new Pushed(sender.source()));
     return database.read(
-        session -> tagged(status, kept, shown.of(session, kept, address(request))));
+        session ->
+            tagged(
+                status,
+                kept,
+                Projection.of(
+                        request.getParameter("attributes"),
+                        request.getParameter("excludedAttributes"))
+                    .of(shown.of(session, kept, address.toString()))));
   }
 
-  private static ResponseEntity<String> tagged(
-      HttpStatus status, Resource resource, ObjectNode body) {
-    var answer =
-        ResponseEntity.status(status).contentType(PushAnswers.SCIM).eTag(Shown.tag(resource));
-    var location = body.path("meta").path("location").asText("");
-    return (location.isEmpty() ? answer : answer.location(URI.create(location)))
+  private ResponseEntity<String> tagged(HttpStatus status, Resource resource, ObjectNode body) {
+    return ResponseEntity.status(status)
+        .contentType(PushAnswers.SCIM)
+        .eTag(Shown.tag(resource))
+        .location(URI.create(Shown.location(resource, address.toString())))
         .body(body.toString());
   }
 
   private static JsonNode body(HttpServletRequest request) throws IOException {
+    mustBeJson(request);
     var bytes = request.getInputStream().readNBytes(Bulk.MOST_BYTES + 1);
     if (bytes.length > Bulk.MOST_BYTES) {
       throw new Refusal(Refusal.Kind.TOO_LARGE, tooLarge());
     }
     try {
-      return JsonUtils.getObjectReader().readTree(bytes);
+      return WHOLE.readTree(bytes);
     } catch (JsonProcessingException e) {
       throw Refusal.invalid(notJson(e));
+    }
+  }
+
+  private static void mustBeJson(HttpServletRequest request) {
+    var type = request.getContentType();
+    var isJson = type == null || JSON_TYPE.matcher(type).matches();
+    var encoding = request.getHeader(HttpHeaders.CONTENT_ENCODING);
+    if (!isJson || (encoding != null && !encoding.equalsIgnoreCase("identity"))) {
+      throw new Refusal(
+          Refusal.Kind.MEDIA_TYPE,
+          new Problem(
+              "scim-media-type",
+              isJson
+                  ? "The body is encoded as %s.".formatted(encoding)
+                  : "The body is %s.".formatted(type),
+              "JSON is taken, as it is (RFC 7644, section 3.1).",
+              "Send it as application/scim+json, without an encoding.",
+              Where.field(isJson ? HttpHeaders.CONTENT_ENCODING : HttpHeaders.CONTENT_TYPE)));
     }
   }
 
@@ -226,20 +259,24 @@ class PushController {
     return path.equals("Users") ? Resource.Kind.USER : Resource.Kind.GROUP;
   }
 
-  private static List<String> names(String list) {
-    return list == null
-        ? List.of()
-        : Arrays.stream(list.split(",")).map(String::strip).filter(one -> !one.isEmpty()).toList();
-  }
-
-  private static List<String> names(JsonNode list) {
-    return StreamSupport.stream(list.spliterator(), false).map(JsonNode::asText).toList();
-  }
-
-  /** Of this interface, as the sender reaches it. */
-  static String address(HttpServletRequest request) {
-    var url = request.getRequestURL();
-    return url.substring(0, url.indexOf(PATH) + PATH.length());
+  /** Of any size: what lies beyond all there is is as far away as it can be said. */
+  private static Integer number(String name, String text) {
+    if (text == null) {
+      return null;
+    }
+    if (!text.strip().matches("[+-]?\\d{1,100}")) {
+      throw Refusal.invalid(
+          new Problem(
+              "scim-value-invalid",
+              "%s cannot be %s.".formatted(name, text),
+              "It is a number (RFC 7644, section 3.4.2.4).",
+              "Correct it, or leave it out.",
+              Where.field(name)));
+    }
+    var number = new BigInteger(text.strip());
+    return number.bitLength() < Integer.SIZE
+        ? number.intValue()
+        : number.signum() < 0 ? Integer.MIN_VALUE : Integer.MAX_VALUE;
   }
 
   private static Problem notJson(JsonProcessingException e) {

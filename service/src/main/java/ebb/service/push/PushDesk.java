@@ -15,7 +15,6 @@ import ebb.store.push.Resource;
 import ebb.store.push.Resources;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
@@ -65,14 +64,14 @@ final class PushDesk {
   }
 
   /**
-   * @param expected the version the sender read; null if it does not say
+   * @param expected tags of the version the sender read, or *; null if it does not say
    */
   Resource replace(
       StatelessSession session,
       Sender sender,
       Resource.Kind kind,
       String id,
-      Long expected,
+      String expected,
       JsonNode sent) {
     resources.inTurn(session, sender.source());
     var old = read(session, sender, kind, id, expected);
@@ -85,14 +84,16 @@ final class PushDesk {
       Sender sender,
       Resource.Kind kind,
       String id,
-      Long expected,
+      String expected,
       JsonNode sent) {
-    var request = request(sent);
+    var request = request(sent, kind, sender.schemas());
     resources.inTurn(session, sender.source());
     var old = read(session, sender, kind, id, expected);
-    var patched = new GenericScimResource(whole(session, old));
+    var before = whole(session, old);
+    var patched = new GenericScimResource(before.deepCopy());
     try {
       request.apply(patched);
+      PushPatch.onePrimary(before, patched.getObjectNode());
     } catch (ScimException e) {
       throw ScimErrors.refusal(e);
     }
@@ -105,7 +106,7 @@ final class PushDesk {
 
   /** Whoever it is may be a leaver; that is for somebody here to say. */
   void delete(
-      StatelessSession session, Sender sender, Resource.Kind kind, String id, Long expected) {
+      StatelessSession session, Sender sender, Resource.Kind kind, String id, String expected) {
     resources.inTurn(session, sender.source());
     var old = read(session, sender, kind, id, expected);
     if (kind == Resource.Kind.GROUP) {
@@ -136,14 +137,14 @@ final class PushDesk {
   }
 
   private Resource read(
-      StatelessSession session, Sender sender, Resource.Kind kind, String id, Long expected) {
+      StatelessSession session, Sender sender, Resource.Kind kind, String id, String expected) {
     var old = get(session, sender, kind, id);
-    if (expected != null && expected != old.version()) {
+    if (expected != null && !Shown.isNamed(old, expected)) {
       throw new Refusal(
           Refusal.Kind.STALE,
           new Problem(
               "scim-version-stale",
-              "%s is at version %d, not %d.".formatted(id, old.version(), expected),
+              "%s is at version %s, not %s.".formatted(id, Shown.tag(old), expected),
               "Somebody wrote it since it was read; their words would be lost.",
               "Read it again, and send what then is to change.",
               Where.field("If-Match")));
@@ -316,82 +317,18 @@ final class PushDesk {
     }
   }
 
-  private static PatchRequest request(JsonNode sent) {
+  private static PatchRequest request(JsonNode sent, Resource.Kind kind, PushSchemas schemas) {
     if (!(sent.path(OPERATIONS) instanceof ArrayNode operations) || operations.isEmpty()) {
-      throw Refusal.invalid(notUnderstood("It holds no operation."));
+      throw Refusal.invalid(PushPatch.notUnderstood("It holds no operation."));
     }
-    mustClose(operations);
-    asWritten(operations);
+    PushPatch.intoOneForm(operations, kind, schemas);
     try {
       return JsonUtils.nodeToValue(sent, PatchRequest.class);
     } catch (JsonProcessingException e) {
       if (e.getCause() instanceof ScimException amiss) {
         throw ScimErrors.refusal(amiss);
       }
-      throw Refusal.invalid(notUnderstood(String.valueOf(e.getOriginalMessage())));
+      throw Refusal.invalid(PushPatch.notUnderstood(String.valueOf(e.getOriginalMessage())));
     }
-  }
-
-  private static Problem notUnderstood(String why) {
-    return new Problem(
-        ScimErrors.SYNTAX,
-        "The PATCH cannot be understood.",
-        why,
-        "Send Operations as RFC 7644, section 3.5.2 describes them.",
-        Where.field(OPERATIONS));
-  }
-
-  /** The library would close what the sender left open, and change what nobody named. */
-  private static void mustClose(ArrayNode operations) {
-    for (var operation : operations) {
-      var path = operation.path("path").asText("");
-      if (PushedFilter.isLeftOpen(path)) {
-        throw Refusal.invalid(
-            new Problem(
-                ScimErrors.PATH,
-                "The path %s ends too early.".formatted(path),
-                "A bracket is opened and never closed.",
-                "Write the path as RFC 7644, section 3.5.2 describes it.",
-                Where.field("path")));
-      }
-    }
-  }
-
-  /**
-   * Senders write the names of operations in any letter case, and paths for names in a value that
-   * has no path itself.
-   */
-  private static void asWritten(ArrayNode operations) {
-    var all = new ArrayList<JsonNode>();
-    for (var operation : operations) {
-      all.add(operation);
-      if (operation instanceof ObjectNode one) {
-        one.put("op", one.path("op").asText().toLowerCase(Locale.ROOT));
-        if (!one.hasNonNull("path") && one.path("value") instanceof ObjectNode value) {
-          all.addAll(ofPaths(one.path("op").asText(), value));
-        }
-      }
-    }
-    operations.removeAll();
-    operations.addAll(all);
-  }
-
-  private static List<JsonNode> ofPaths(String op, ObjectNode value) {
-    var paths = new ArrayList<String>();
-    value.fieldNames().forEachRemaining(paths::add);
-    paths.removeIf(name -> !isPath(name, value.get(name)));
-    return paths.stream()
-        .<JsonNode>map(
-            path ->
-                JsonUtils.getJsonNodeFactory()
-                    .objectNode()
-                    .put("op", op)
-                    .put("path", path)
-                    .set("value", value.remove(path)))
-        .toList();
-  }
-
-  private static boolean isPath(String name, JsonNode value) {
-    return name.startsWith("urn:") ? !value.isObject() : name.contains(".");
   }
 }

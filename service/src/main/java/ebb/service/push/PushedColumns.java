@@ -21,6 +21,7 @@ import java.util.stream.StreamSupport;
 final class PushedColumns {
   static final String KEY = "key";
   private static final String ID = "id";
+  private static final String TEL = "tel:";
 
   /** Tells one delivery from another where somebody is as they were before. */
   private static final String VERSION = "version";
@@ -146,7 +147,20 @@ final class PushedColumns {
     for (var part : name.split("\\.")) {
       node = node.isArray() ? ofType(node, part) : node.path(part);
     }
-    return node.isObject() ? node.path("value").asText("") : node.asText("");
+    var text = node.isObject() ? node.path("value").asText("") : node.asText("");
+    return name.startsWith("phoneNumbers.") ? plainNumber(text) : text;
+  }
+
+  /**
+   * Numbers come as tel: URIs (RFC 7643, section 4.1.2; RFC 3966), whose parameters are no part of
+   * them.
+   */
+  private static String plainNumber(String text) {
+    if (!text.regionMatches(true, 0, TEL, 0, TEL.length())) {
+      return text;
+    }
+    var end = text.indexOf(';');
+    return text.substring(TEL.length(), end < 0 ? text.length() : end);
   }
 
   private static JsonNode ofType(JsonNode list, String type) {

@@ -53,6 +53,9 @@ final class PushedFilter {
    */
   static Filter parse(String text) {
     try {
+      if (text.isBlank()) {
+        throw BadRequestException.invalidFilter("It is empty.");
+      }
       if (isLeftOpen(text)) {
         throw BadRequestException.invalidFilter("A bracket is opened and never closed: " + text);
       }

@@ -30,7 +30,7 @@ final class ResourceCheck {
   static final String SCHEMAS = "schemas";
 
   /** Whoever sends these may: they are ours to say, and left out (RFC 7643, section 3.1). */
-  private static final Set<String> OURS = Set.of(ID, META);
+  private static final Set<String> OURS = Set.of(ID, META, "groups");
 
   private static final int LONGEST = 64 * 1024;
   private static final int LONGEST_ID = 200;
@@ -201,7 +201,12 @@ final class ResourceCheck {
               : amiss(path, "an object", value);
       case BOOLEAN -> bool(value, path);
       case DECIMAL, INTEGER -> value.isNumber() ? value : amiss(path, "a number", value);
-      default -> value.isTextual() ? value : amiss(path, "a text", value);
+      default ->
+          !value.isTextual()
+              ? amiss(path, "a text", value)
+              : value.asText().chars().anyMatch(Character::isISOControl)
+                  ? amiss(path, "one line without tabs", value)
+                  : value;
     };
   }
 

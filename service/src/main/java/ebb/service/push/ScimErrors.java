@@ -19,7 +19,7 @@ final class ScimErrors {
   static final String READ_ONLY = "scim-read-only";
   static final String FILTER = "scim-filter-invalid";
   static final String PATH = "scim-path-invalid";
-  private static final String NO_TARGET = "scim-no-target";
+  static final String NO_TARGET = "scim-no-target";
   private static final String VALUE = "scim-value-invalid";
 
   private static final String SCHEMA = "urn:ietf:params:scim:api:messages:2.0:Error";

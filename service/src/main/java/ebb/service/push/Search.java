@@ -2,7 +2,6 @@ package ebb.service.push;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import com.unboundid.scim2.common.Path;
 import com.unboundid.scim2.common.exceptions.ScimException;
 import com.unboundid.scim2.common.filters.EqualFilter;
 import com.unboundid.scim2.common.filters.Filter;
@@ -39,15 +38,9 @@ final class Search {
    * @param filter null for all
    * @param startIndex from 1; less is taken for 1
    * @param count how many at most; null for as many as a page holds
-   * @param attributes which are shown, and none else; empty for all
-   * @param excluded which are not shown
+   * @param projection what is shown of each
    */
-  record Asked(
-      String filter,
-      Integer startIndex,
-      Integer count,
-      List<String> attributes,
-      List<String> excluded) {
+  record Asked(String filter, Integer startIndex, Integer count, Projection projection) {
     int from() {
       return startIndex == null ? 1 : Math.max(1, startIndex);
     }
@@ -126,9 +119,7 @@ final class Search {
   }
 
   private static Optional<Filter> filter(String text) {
-    return text == null || text.isBlank()
-        ? Optional.empty()
-        : Optional.of(PushedFilter.parse(text));
+    return text == null ? Optional.empty() : Optional.of(PushedFilter.parse(text));
   }
 
   private ObjectNode list(
@@ -139,42 +130,7 @@ final class Search {
     out.put("startIndex", asked.from());
     out.put("itemsPerPage", page.size());
     var list = out.putArray("Resources");
-    page.forEach(
-        resource ->
-            list.add(
-                trimmed(
-                    shown.of(session, resource, address), asked.attributes(), asked.excluded())));
+    page.forEach(resource -> list.add(asked.projection().of(shown.of(session, resource, address))));
     return out;
-  }
-
-  /** With the attributes that are asked for; id and schemas always come (RFC 7644, 3.9). */
-  static ObjectNode trimmed(ObjectNode resource, List<String> attributes, List<String> excluded) {
-    try {
-      if (attributes.isEmpty()) {
-        for (var name : excluded) {
-          if (!isAlways(name)) {
-            JsonUtils.removeValues(Path.fromString(name), resource);
-          }
-        }
-        return resource;
-      }
-      var out = JsonUtils.getJsonNodeFactory().objectNode();
-      out.set("schemas", resource.get("schemas"));
-      out.set("id", resource.get("id"));
-      for (var name : attributes) {
-        var path = Path.fromString(name);
-        var value = JsonUtils.getValue(path, resource);
-        if (!isAlways(name) && value != null && !JsonUtils.isNullNodeOrEmptyArray(value)) {
-          JsonUtils.addValue(path, out, value);
-        }
-      }
-      return out;
-    } catch (ScimException e) {
-      throw ScimErrors.refusal(e);
-    }
-  }
-
-  private static boolean isAlways(String name) {
-    return name.equalsIgnoreCase("id") || name.equalsIgnoreCase("schemas");
   }
 }

@@ -21,6 +21,11 @@ final class Shown {
    */
   ObjectNode of(StatelessSession session, Resource resource, String address) {
     var out = desk.whole(session, resource);
+    for (var member : out.path("members")) {
+      ((ObjectNode) member)
+          .put("type", "User")
+          .put("$ref", "%s/Users/%s".formatted(address, member.path("value").asText()));
+    }
     out.put(ResourceCheck.ID, resource.id());
     var meta = out.putObject(ResourceCheck.META);
     meta.put("resourceType", type(resource.kind()));

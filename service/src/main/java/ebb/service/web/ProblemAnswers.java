@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import org.apache.tomcat.util.http.InvalidParameterException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpHeaders;
@@ -42,6 +43,21 @@ public final class ProblemAnswers extends ResponseEntityExceptionHandler {
   @ExceptionHandler(Refusal.class)
   ResponseEntity<ProblemDetail> refused(Refusal refusal) {
     return answer(status(refusal.kind()), refusal.problems());
+  }
+
+  @ExceptionHandler(InvalidParameterException.class)
+  ResponseEntity<ProblemDetail> unreadableParameter(InvalidParameterException e) {
+    return answer(HttpStatus.BAD_REQUEST, List.of(unreadable(e)));
+  }
+
+  /** What stands after a % in an address is no text. */
+  public static Problem unreadable(InvalidParameterException e) {
+    return new Problem(
+        "address-unreadable",
+        "The address of the request cannot be read.",
+        String.valueOf(e.getCause() == null ? e.getMessage() : e.getCause().getMessage()),
+        "Encode what follows the ? as RFC 3986, section 2.1 says, in UTF-8.",
+        null);
   }
 
   @ExceptionHandler(Exception.class)
@@ -120,6 +136,7 @@ public final class ProblemAnswers extends ResponseEntityExceptionHandler {
       case CONFLICT, STOPPED -> HttpStatus.CONFLICT;
       case STALE -> HttpStatus.PRECONDITION_FAILED;
       case TOO_LARGE -> HttpStatus.CONTENT_TOO_LARGE;
+      case MEDIA_TYPE -> HttpStatus.UNSUPPORTED_MEDIA_TYPE;
       case FORBIDDEN -> HttpStatus.FORBIDDEN;
       case UNKNOWN_CALLER -> HttpStatus.UNAUTHORIZED;
       case TOO_OFTEN -> HttpStatus.TOO_MANY_REQUESTS;

@@ -16,6 +16,7 @@ import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -222,7 +223,10 @@ public class FeedRunnerTest {
   @Test
   public void manyWhoLookAtOnceTakeEachDeliveryOnce() throws Exception {
     for (int day = 0; day < 4; day++) {
-      deliver("day-%d.csv".formatted(day), crew(CREW, day));
+      var name = "day-%d.csv".formatted(day);
+      deliver(name, crew(CREW, day));
+      Files.setLastModifiedTime(
+          folder.resolve(name), FileTime.from(Instant.now().minusSeconds(60 - day)));
     }
     watched.ready();
     var looks = new ArrayList<Callable<Void>>();
@@ -241,7 +245,11 @@ public class FeedRunnerTest {
     }
     taken();
 
-    assertThat(runs()).hasSize(4).extracting(FeedRun::outcome).containsOnly(Outcome.DONE);
+    assertThat(runs())
+        .as(runs().toString())
+        .hasSize(4)
+        .extracting(FeedRun::outcome)
+        .containsOnly(Outcome.DONE);
     assertThat(names("archive")).hasSize(4);
   }
 
