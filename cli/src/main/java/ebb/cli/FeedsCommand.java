@@ -126,7 +126,8 @@ final class FeedsCommand {
           made.counts().forEach((verdict, count) -> out.line("  %-10s %,d", verdict, count));
           if (made.changeSet() != null) {
             out.line("See: ebb changes show %d", made.changeSet());
-          } else {
+          } else if (made.questions().stream()
+              .noneMatch(question -> question.code().equals(ImportsCommand.BROKE_OFF))) {
             out.line("Say how it is read: ebb imports map %d", made.id());
           }
         });

@@ -46,6 +46,9 @@ import picocli.CommandLine.ParentCommand;
       "  ebb imports decide 2 4711 leaver"
     })
 final class ImportsCommand {
+  /** Of such a reading nothing is to be said but why. */
+  static final String BROKE_OFF = "import-broke";
+
   private static final String PATH = "/api/v1/imports";
   private static final int PROBLEMS_SHOWN = 20;
 
@@ -268,8 +271,8 @@ final class ImportsCommand {
             () ->
                 main.output()
                     .line(
-                        "%d rows were checked again; %d of them are refused still.",
-                        mended.rows(), mended.refused()));
+                        "%s checked again; %d refused still.",
+                        Text.count(mended.rows(), "row was", "rows were"), mended.refused()));
   }
 
   @Command(
@@ -365,6 +368,9 @@ final class ImportsCommand {
               out.line("    %s", question.why());
               out.line("    %s", question.remedy());
             });
+    if (made.questions().stream().anyMatch(question -> question.code().equals(BROKE_OFF))) {
+      return;
+    }
     var mapping = main.service().get(PATH + "/" + made.id() + "/mapping", MappingView.class);
     out.line("  %-28s the key", Text.orDash(mapping.key()));
     for (var column : mapping.columns()) {

@@ -34,12 +34,11 @@ final class NowCommand implements Runnable {
       out.line("  nothing");
     }
     out.line(
-        "In all %d change sets to release, %d of them stopped; %d changes refused;"
-            + " %d notices nobody can be sent",
-        now.setsToRelease() + now.setsStopped(),
+        "In all %s to release, %d stopped; %s refused; %s nobody can be sent",
+        Text.count(now.setsToRelease() + now.setsStopped(), "change set", "change sets"),
         now.setsStopped(),
-        now.changesRefused(),
-        now.noticesUndeliverable());
+        Text.count(now.changesRefused(), "change", "changes"),
+        Text.count(now.noticesUndeliverable(), "notice", "notices"));
     out.line("Under way");
     out.line("  %4d changes", now.changesUnderWay());
     out.line("  %4d notices to be sent", now.noticesWaiting());

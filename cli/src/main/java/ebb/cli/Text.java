@@ -16,6 +16,11 @@ final class Text {
     return instant == null ? "" : TIME.format(instant.atZone(ZoneId.systemDefault()));
   }
 
+  /** 1 row, 12,000 rows. */
+  static String count(long count, String one, String many) {
+    return String.format(Locale.ROOT, "%,d %s", count, count == 1 ? one : many);
+  }
+
   static String orDash(Object value) {
     return value == null || value.toString().isEmpty() ? "-" : value.toString();
   }

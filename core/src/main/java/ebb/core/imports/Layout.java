@@ -326,7 +326,11 @@ public final class Layout {
   private Problem wrongWidth(Row row) {
     return new Problem(
         "row-width",
-        "The row has %d columns, the heading %d.".formatted(row.cells().size(), headings.size()),
+        "The row has %d %s, the heading %d."
+            .formatted(
+                row.cells().size(),
+                row.cells().size() == 1 ? "column" : "columns",
+                headings.size()),
         row.cells().size() > headings.size()
             ? "A value holds the separator, or a column has no heading: which is which cannot be told."
             : "Its values cannot be told apart: a separator is missing.",

@@ -20,6 +20,9 @@ import ebb.core.imports.Terms;
 import ebb.core.imports.Verdict;
 import ebb.core.operator.Act;
 import ebb.core.person.PersonId;
+import ebb.core.problem.Problem;
+import ebb.core.problem.Refusal;
+import ebb.core.problem.Where;
 import ebb.service.web.Allowed;
 import ebb.service.web.Problems;
 import ebb.service.web.Requests;
@@ -33,6 +36,7 @@ import java.net.URI;
 import java.security.Principal;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.hibernate.StatelessSession;
 import org.springframework.http.HttpStatus;
@@ -51,6 +55,9 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/v1/imports")
 class ImportController {
+  private static final Pattern FORM =
+      Pattern.compile(
+          "(application/x-www-form-urlencoded|multipart/form-data).*", Pattern.CASE_INSENSITIVE);
   private static final int MOST_KINDS = 200;
 
   private final Database database;
@@ -104,12 +111,29 @@ class ImportController {
       HttpServletRequest request,
       Principal principal)
       throws IOException {
+    mustBeAFile(request);
     var terms = new Terms(complete, Requests.word(Mode.class, mode, "mode"), null);
     var said =
         new ImportDesk.Said(
             file, source, terms, views.charset(charset), separator, sheet, null, false);
     try (var upload = uploads.keep(request.getInputStream(), file)) {
       return answer(desk.add(upload, said, principal.getName()), prefer);
+    }
+  }
+
+  /** Of a form nothing would be left: the server takes its body apart. */
+  private static void mustBeAFile(HttpServletRequest request) {
+    var type = request.getContentType();
+    if (type != null && FORM.matcher(type).matches()) {
+      throw new Refusal(
+          Refusal.Kind.MEDIA_TYPE,
+          new Problem(
+              "upload-as-form",
+              "The body is sent as %s.".formatted(type),
+              "That is a form; the file itself is taken, byte by byte.",
+              "Send it as application/octet-stream; with curl: --data-binary @FILE"
+                  + " -H 'Content-Type: application/octet-stream'.",
+              Where.field("Content-Type")));
     }
   }
 

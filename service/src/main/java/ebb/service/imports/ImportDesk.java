@@ -75,6 +75,7 @@ final class ImportDesk implements RunningWork {
   private static final int SAMPLE = 500;
   private static final int MOST_UNITS = 5_000;
   private static final int PACE_OF = 10;
+  private static final int MOST_NAMED = 10;
 
   private final Database database;
   private final BusinessClock clock;
@@ -212,13 +213,14 @@ final class ImportDesk implements RunningWork {
     return isKnown ? start(made) : ask(made, question(made, source, headings));
   }
 
-  /** A feed may bring its first delivery before anybody said what its columns mean. */
+  /** Empty for one of which nobody has said yet what its columns mean: the file begins it. */
   private Optional<Source> said(Said said) {
-    return said.isFeed()
-        ? database
-            .read(session -> sources.get(session, said.source()))
-            .filter(source -> source.mapping() != null)
-        : named(said.source());
+    if (!Source.isName(said.source())) {
+      throw Refusal.invalid(Source.nameInvalid(said.source()));
+    }
+    return database
+        .read(session -> sources.get(session, said.source()))
+        .filter(source -> source.mapping() != null);
   }
 
   private List<Problem> question(Import made, Optional<Source> source, List<String> headings) {
@@ -604,13 +606,22 @@ final class ImportDesk implements RunningWork {
         .toList();
   }
 
-  private static Problem unmapped(Import made) {
+  private Problem unmapped(Import made) {
+    var known =
+        database.read(sources::list).stream()
+            .filter(source -> source.mapping() != null)
+            .map(Source::name)
+            .limit(MOST_NAMED)
+            .toList();
     return new Problem(
         "columns-to-map",
         "It is not known yet what the columns of %s mean.".formatted(made.file()),
         made.source() == null
             ? "No source has columns of these names."
-            : "Nobody has said yet how %s is read.".formatted(made.source()),
+            : "Nobody has said yet how %s is read%s."
+                .formatted(
+                    made.source(),
+                    known.isEmpty() ? "" : "; known are " + String.join(", ", known)),
         "Look at what is suggested, and confirm it; it is remembered.",
         Where.file(made.file()));
   }
