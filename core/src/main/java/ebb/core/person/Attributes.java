@@ -36,7 +36,8 @@ public final class Attributes {
   /** In the order in which people fill them in. */
   static final List<Attribute> STANDARD =
       List.of(
-          Attribute.standard(GIVEN_NAME, Type.TEXT, true),
+          // Many people have one name only; it is kept as the family name.
+          Attribute.standard(GIVEN_NAME, Type.TEXT, false),
           Attribute.standard(FAMILY_NAME, Type.TEXT, true),
           Attribute.standard(DISPLAY_NAME, Type.TEXT, false),
           Attribute.standard(EMPLOYEE_NUMBER, Type.TEXT, false),

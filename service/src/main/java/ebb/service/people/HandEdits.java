@@ -36,10 +36,13 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /** What operators change themselves: an input like any other, shown before it is released. */
@@ -86,7 +89,9 @@ public final class HandEdits {
     allowed.accept(with(Person.resolve(id, List.of(), _ -> 0), edits));
     return proposals.propose(
         Cause.HAND,
-        "new person " + edits.get(Attributes.GIVEN_NAME) + " " + edits.get(Attributes.FAMILY_NAME),
+        Stream.of("new person", edits.get(Attributes.GIVEN_NAME), edits.get(Attributes.FAMILY_NAME))
+            .filter(Objects::nonNull)
+            .collect(Collectors.joining(" ")),
         by,
         null,
         List.of(new Input.Assert(id, Source.HAND, null, null, edits)));

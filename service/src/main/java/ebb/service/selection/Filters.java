@@ -72,7 +72,9 @@ public final class Filters implements FilterVisitor<PeopleFilter, Void> {
       return stage(filter.getComparisonValue().asText());
     }
     return isFamilyName(filter)
+        // Who has one name only has nothing after it.
         ? PeopleFilter.startsWith(attribute(filter), folded(filter) + "-")
+            .or(PeopleFilter.compare(attribute(filter), "=", folded(filter)))
         : compared(filter, "=");
   }
 

@@ -195,6 +195,9 @@ final class Adoption {
     if (last > 0) {
       values.putIfAbsent(Attributes.GIVEN_NAME, whole.substring(0, last).strip());
       values.putIfAbsent(Attributes.FAMILY_NAME, whole.substring(last + 1));
+    } else if (!whole.isEmpty() && !whole.equals(held.get(LoginScheme.ATTRIBUTE))) {
+      // Who is called by one word has one name; a login is none.
+      values.putIfAbsent(Attributes.FAMILY_NAME, whole);
     }
   }
 

@@ -178,11 +178,11 @@ public class DepartureRunnerTest {
     Joiners.leave(leaver, head);
     Joiners.passDays(8);
     var runner = InProcess.bean(DepartureRunner.class);
+    InProcess.bean(Database.class).writeAll(InProcess.bean(Departures.class)::lookSoon);
     var looks = new ArrayList<Callable<Void>>();
     for (int i = 0; i < 20; i++) {
       looks.add(
           () -> {
-            InProcess.bean(Database.class).writeAll(InProcess.bean(Departures.class)::lookSoon);
             runner.look();
             return null;
           });
