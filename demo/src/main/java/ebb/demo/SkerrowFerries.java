@@ -252,7 +252,9 @@ public final class SkerrowFerries {
         row("1802", "Skarv", "Ane", "Cook", "Catering", headOf("Catering"))
             .with("Last day", "31.02.2027")
             .cells(),
-        row(RENAMED, "Skarv", "Per", "Cook", "Catering", headOf("Catering")).cells(),
+        // Two people of one number: nobody can tell which is right.
+        row("1803", "Skarv", "Per", "Cook", "Catering", headOf("Catering")).cells(),
+        row("1803", "Skarv", "Liv", "Cook", "Catering", headOf("Catering")).cells(),
         row("1804", "", "Lise", "Cook", "Catering", headOf("Catering")).cells(),
         row("1805", "Skarv", "Kari", "Cook", "Catering", "9999").cells(),
         row("1806", "Skarv", "Nils", "Cook", "Catering", headOf("Catering"))

@@ -327,7 +327,7 @@ public class FilesTest {
         "{\"type\": \"choice\", \"choices\": [\"North\", \"South\"], \"searchable\": true, \"byHand\": \"allowed\", \"required\": false}");
     var template = rest.get("/api/v1/imports/template?format=csv").response().body();
     var headings = template.lines().findFirst().orElseThrow();
-    assertThat(headings).contains("Given name *").contains("campus");
+    assertThat(headings).contains("Given name,Family name *").contains("campus");
     var row = new ArrayList<String>();
     for (var heading : headings.split(",")) {
       row.add(

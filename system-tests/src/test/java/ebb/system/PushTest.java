@@ -351,7 +351,7 @@ public class PushTest {
       },
       {
         "POST",
-        user.formatted("").replace("\"givenName\": \"Bea\",", ""),
+        user.formatted("").replaceAll(",\\s*\"familyName\": \"Badwell\"", ""),
         "value-missing",
         "invalidValue"
       },

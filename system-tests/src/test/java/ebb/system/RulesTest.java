@@ -202,7 +202,7 @@ public class RulesTest {
 
   @Test
   public void thoseWhoRunAGroupAreGivenItByARule() throws Exception {
-    client.done("applications", "sync", "directory", "--everything");
+    client.done("applications", "sync", "directory");
     assertThat(client.done("groups", "list", "--empty"))
         .as("nobody runs it")
         .contains("owners of galley");

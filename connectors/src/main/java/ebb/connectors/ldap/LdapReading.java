@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.SortedSet;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 
 /**
  * Reads a directory: by content sync (RFC 4533) what changed since, where it offers that; else by
@@ -128,9 +129,12 @@ final class LdapReading {
     people.present().forEach(to::unchanged);
     people.gone().forEach(to::gone);
     passGroups(ofGroups.changed());
+    ofGroups.present().stream()
+        .flatMap(id -> groups.idsOf(id).stream())
+        .forEach(to::groupUnchanged);
     ofGroups.gone().stream().flatMap(id -> groups.idsOf(id).stream()).forEach(to::groupGone);
     var next = people.cookie() == null ? cookie : people.cookie();
-    return new Reading(BY_SYNC + next, people.isWithPresent());
+    return new Reading(BY_SYNC + next, people.isWithPresent(), ofGroups.isWithPresent());
   }
 
   private Reading since(String time) throws Unreachable {
@@ -165,6 +169,7 @@ final class LdapReading {
           newGroups::add,
           LdapGroups.READ);
       passGroups(newGroups);
+      passUnchangedGroups(newGroups);
     }
     return new Reading(byTime(), true);
   }
@@ -179,6 +184,23 @@ final class LdapReading {
         pass(entry, memberships.take(entry.getDN()));
       }
     }
+  }
+
+  private void passUnchangedGroups(List<SearchResultEntry> changed) throws Unreachable {
+    var changedIds =
+        changed.stream()
+            .map(group -> group.getAttributeValue(Entries.ID))
+            .collect(Collectors.toSet());
+    directory.pages(
+        settings.groups(),
+        LdapGroups.isGroup(),
+        group -> {
+          var id = group.getAttributeValue(Entries.ID);
+          if (!changedIds.contains(id)) {
+            groups.idsOf(id).forEach(to::groupUnchanged);
+          }
+        },
+        Entries.ID);
   }
 
   private void passGroups(List<SearchResultEntry> changed) throws Unreachable {

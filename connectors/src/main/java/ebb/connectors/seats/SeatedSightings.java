@@ -36,6 +36,11 @@ record SeatedSightings(Sightings to, UnaryOperator<SortedSet<String>> ours, Seat
   }
 
   @Override
+  public void groupUnchanged(String groupId) {
+    to.groupUnchanged(groupId);
+  }
+
+  @Override
   public void groupGone(String groupId) {
     to.groupGone(groupId);
   }

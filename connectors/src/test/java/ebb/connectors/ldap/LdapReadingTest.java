@@ -38,6 +38,15 @@ public class LdapReadingTest {
       for (int i = 0; i < 19; i++) {
         make(connector, "p" + i);
       }
+      try (var root = slapd.root()) {
+        for (var group : List.of("quiet", "passing")) {
+          root.add(
+              "dn: cn=%s,%s".formatted(group, StaffDirectory.GROUPS),
+              "objectClass: groupOfNames",
+              "cn: " + group,
+              "member: " + dn("p1"));
+        }
+      }
       // The last second comes again where the server tells no finer time.
       Thread.sleep(1_100);
       make(connector, "p19");
@@ -48,6 +57,7 @@ public class LdapReadingTest {
         root.modify(
             dn("p3"), new Modification(ModificationType.REPLACE, "title", "behind our back"));
         root.delete(dn("p4"));
+        root.delete("cn=passing," + StaffDirectory.GROUPS);
         root.modifyDN(dn("p5"), "uid=p5-renamed", true);
         root.modify(
             "cn=watch," + StaffDirectory.GROUPS,
@@ -64,6 +74,12 @@ public class LdapReadingTest {
       assertThat(second.changed.get(first.id("p3")).texts("title"))
           .containsExactly("behind our back");
       assertThat(second.left(first, reading)).doesNotContain(first.id("p4")).hasSize(20);
+      assertThat(second.groupsLeft(first, reading))
+          .as("what did not change is there, and what was deleted is not")
+          .containsExactlyInAnyOrder(
+              first.groups.get("watch").id(),
+              first.groups.get("crew").id(),
+              first.groups.get("quiet").id());
       assertThat(second.members.get("watch")).containsExactly(first.id("p6"));
       var third = new Seen();
       third.read(connector, reading.mark());

@@ -19,6 +19,7 @@ final class Seen implements Sightings {
   final Map<String, ObservedGroup> groups = new TreeMap<>();
   final Map<String, Set<String>> members = new TreeMap<>();
   final Set<String> groupsGone = new TreeSet<>();
+  final Set<String> groupsUnchanged = new TreeSet<>();
 
   Reading read(Connector connector, String since) throws Unreachable {
     return connector.read(since, this);
@@ -45,6 +46,19 @@ final class Seen implements Sightings {
     return left;
   }
 
+  /** Which groups are there after this reading, if those were before. */
+  Set<String> groupsLeft(Seen before, Reading reading) {
+    var left = new TreeSet<String>();
+    if (reading.wholeOfGroups()) {
+      left.addAll(groupsUnchanged);
+    } else {
+      before.groups.values().forEach(group -> left.add(group.id()));
+      left.removeAll(groupsGone);
+    }
+    groups.values().forEach(group -> left.add(group.id()));
+    return left;
+  }
+
   @Override
   public void account(ObservedAccount account) {
     changed.put(account.id(), account);
@@ -63,6 +77,11 @@ final class Seen implements Sightings {
   @Override
   public void group(ObservedGroup group) {
     groups.put(group.name(), group);
+  }
+
+  @Override
+  public void groupUnchanged(String groupId) {
+    groupsUnchanged.add(groupId);
   }
 
   @Override

@@ -15,6 +15,9 @@ public interface Sightings {
   /** A group, as it is now. */
   default void group(ObservedGroup group) {}
 
+  /** There is a group with this id, and nothing of it changed since the reading before. */
+  default void groupUnchanged(String groupId) {}
+
   /**
    * Who is in a group that changed since the reading before; the accounts themselves need not have
    * changed. Not told in a reading of everything, as there each account says it.

@@ -314,7 +314,7 @@ class ChangeSetController {
           last = view;
         }
         if (!isUnderWay(view)) {
-          emitter.send(SseEmitter.event().name("over").data("{}"));
+          emitter.send(SseEmitter.event().name("over").data(view, MediaType.APPLICATION_JSON));
         }
         if (isStopping || !isUnderWay(view)) {
           emitter.complete();

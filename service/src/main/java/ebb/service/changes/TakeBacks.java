@@ -6,6 +6,7 @@ import ebb.core.change.Input;
 import ebb.core.change.SetState;
 import ebb.core.problem.Problem;
 import ebb.core.problem.Refusal;
+import ebb.service.turns.OneAtATime;
 import ebb.store.Database;
 import ebb.store.changes.ChangeSets;
 import ebb.store.changes.Changes;
@@ -37,6 +38,7 @@ public final class TakeBacks {
   private final Suspensions suspensions;
   private final Rules rules;
   private final Rehearsals rehearsals;
+  private final OneAtATime oneAtATime;
 
   TakeBacks(
       Database database,
@@ -47,7 +49,9 @@ public final class TakeBacks {
       Grants grants,
       Suspensions suspensions,
       Rules rules,
-      Rehearsals rehearsals) {
+      Rehearsals rehearsals,
+      OneAtATime oneAtATime) {
+    this.oneAtATime = oneAtATime;
     this.database = database;
     this.proposals = proposals;
     this.changeSets = changeSets;
@@ -62,9 +66,24 @@ public final class TakeBacks {
   /**
    * Shows what taking a set back would do.
    *
-   * @throws Refusal if it was not released, was taken back already, or holds no inputs
+   * @throws Refusal if it was not released, was taken back already, is about to be, or holds no
+   *     inputs
    */
   public ChangeSet takeBack(long id, String by) {
+    return oneAtATime.alone(
+        "taking back change set " + id,
+        "taking back change set " + id,
+        _ -> {},
+        () -> takeBackAlone(id, by));
+  }
+
+  private ChangeSet takeBackAlone(long id, String by) {
+    database
+        .read(session -> changeSets.takingBack(session, id))
+        .ifPresent(
+            other -> {
+              throw Refusal.conflict(underWay(id, other));
+            });
     var set = database.read(session -> releasedSet(session, id));
     var edits = database.read(session -> rules.reverting(session, id));
     if (!edits.isEmpty()) {
@@ -81,6 +100,15 @@ public final class TakeBacks {
               null));
     }
     return proposals.propose(Cause.TAKE_BACK, title(set), by, id, inputs);
+  }
+
+  private static Problem underWay(long id, long other) {
+    return new Problem(
+        "taken-back-already",
+        "Change set %d shows what taking %d back would do.".formatted(other, id),
+        "Two of them would do the same twice.",
+        "Release or discard that one: ebb changes show %d".formatted(other),
+        null);
   }
 
   private static String title(ChangeSet set) {

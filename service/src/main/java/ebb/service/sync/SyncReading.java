@@ -50,6 +50,7 @@ final class SyncReading implements Sightings {
   private final Set<PersonId> affected = new HashSet<>();
   private final Map<String, ObservedGroup> groups = new HashMap<>();
   private final Set<String> groupsGone = new HashSet<>();
+  private final Set<String> groupsUnchanged = new HashSet<>();
   private final Map<String, Set<String>> members = new TreeMap<>();
   private final List<String> gone = new ArrayList<>();
   private final List<String> changedIds = new ArrayList<>();
@@ -149,6 +150,11 @@ final class SyncReading implements Sightings {
   @Override
   public void group(ObservedGroup group) {
     groups.put(group.id(), group);
+  }
+
+  @Override
+  public void groupUnchanged(String groupId) {
+    groupsUnchanged.add(groupId);
   }
 
   @Override
@@ -322,7 +328,7 @@ final class SyncReading implements Sightings {
                 members.forEach((group, ids) -> keepMembers(session, group, ids));
               });
     }
-    keepGroups(reading.whole());
+    keepGroups(reading.wholeOfGroups());
   }
 
   private void goneOf(List<Long> numbers) {
@@ -350,6 +356,7 @@ final class SyncReading implements Sightings {
     if (whole) {
       groupsGone.addAll(before.keySet());
       groupsGone.removeAll(groups.keySet());
+      groupsGone.removeAll(groupsUnchanged);
     }
     groupsGone.forEach(id -> kept.groups().remove(session, application, id));
   }

@@ -137,6 +137,18 @@ public final class ChangeSets {
         .getSingleResult();
   }
 
+  /** A set that shows, or is releasing, what taking another back does; empty if there is none. */
+  public Optional<Long> takingBack(StatelessSession session, long id) {
+    return session
+        .createSelectionQuery(
+            "select id from ChangeSetEntity where takesBack = :id"
+                + " and state in ('DRAFT', 'SHOWN', 'RELEASING') order by id",
+            Long.class)
+        .setParameter("id", id)
+        .setMaxResults(1)
+        .uniqueResultOptional();
+  }
+
   /** When a set was last released; empty if none ever was. */
   public Optional<Instant> lastReleased(StatelessSession session) {
     return session
