@@ -3,6 +3,7 @@ package ebb.service.imports;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ebb.service.InProcess;
+import ebb.service.changes.Carrying;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.util.ArrayList;
@@ -14,6 +15,7 @@ import tools.jackson.databind.JsonNode;
 
 /** Rows of which nobody can tell which is right: none is taken until somebody has said so. */
 public class MendsTest {
+  private static final int MOST_LOOKS = 400;
   private static int sources;
 
   private String source;
@@ -121,6 +123,37 @@ public class MendsTest {
     mend(made, 3, "No=H2");
 
     assertThat(rows(made)).containsEntry(2L, "new").containsEntry(3L, "new");
+  }
+
+  @Test
+  public void whoeverWasChosenIsMadeWithAllOthersOfTheSet() throws Exception {
+    var made =
+        bring(
+            "J1,Jaeger,Ida,employee,Mate,J9",
+            "J1,Jackdaw,Per,employee,Cook,J9",
+            "J2,Jay,Eva,employee,Mate,J9",
+            "J9,Junco,Ola,employee,Master,");
+    mend(made, 2);
+    var set = InProcess.client().json("imports", "show", made).path("changeSet").asString();
+
+    InProcess.release(set);
+    // Whoever reports to somebody who is yet to be made is tried again after a second.
+    for (int look = 0; look < MOST_LOOKS && !isSeen(set); look++) {
+      Carrying.out();
+      Thread.sleep(50);
+    }
+
+    assertThat(isSeen(set)).as(InProcess.client().done("changes", "show", set)).isTrue();
+    assertThat(InProcess.stage().mailHouse().accounts().byName("ida.jaeger")).isNotNull();
+    assertThat(InProcess.stage().mailHouse().accounts().byName("per.jackdaw")).isNull();
+  }
+
+  private static boolean isSeen(String set) {
+    return InProcess.client()
+        .json("changes", "show", set)
+        .path("counts")
+        .valueStream()
+        .allMatch(count -> count.path("state").asString().equals("seen"));
   }
 
   @Test
