@@ -181,6 +181,13 @@ final class Adoption {
       }
     }
     addNames(held, values);
+    // An account called by nothing but its login says nobody's name.
+    if (!values.containsKey(Attributes.GIVEN_NAME)
+        && values
+            .getOrDefault(Attributes.FAMILY_NAME, "")
+            .equalsIgnoreCase(held.getOrDefault(LoginScheme.ATTRIBUTE, ""))) {
+      values.remove(Attributes.FAMILY_NAME);
+    }
     return values;
   }
 
