@@ -255,7 +255,8 @@ public final class Layout {
         "key-doubled",
         "%s %s stands in line %d too.".formatted(mapping.key(), row.key(), otherLine),
         "One of the two would overwrite the other, and the file does not say which is right.",
-        "Check the row that is right again, as it stands; or correct the number of one.",
+        "Mend the row that is right without changing it (ebb imports mend IMPORT %d); or correct the number of one."
+            .formatted(row.line()),
         Where.cell(file, row.line(), mapping.key()));
   }
 
@@ -266,7 +267,8 @@ public final class Layout {
         "%s %s differs from that of line %d in capitals alone."
             .formatted(mapping.key(), row.key(), otherLine),
         "Two rows of one person would become two people.",
-        "Check each row again, as it stands, that is somebody of their own; or correct the number.",
+        "Mend each that is somebody of their own without changing it (ebb imports mend IMPORT %d); or correct the number."
+            .formatted(row.line()),
         Where.cell(file, row.line(), mapping.key()));
   }
 
